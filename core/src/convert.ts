@@ -1,0 +1,181 @@
+import { nearestThreads, ownThread, type Chart } from './colour/charts.js';
+import { toHex, type Rgb } from './colour/srgb.js';
+import { characterOf } from './colour/suggest.js';
+import type { ColourShare, Design, DesignThread, PictureBox } from './design.js';
+import { nodeCount } from './geometry/curve.js';
+import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
+import { shrink, workingSize } from './picture/resample.js';
+import type { Raster } from './picture/raster.js';
+import type { Recipe } from './recipe/recipe.js';
+import { sewingOrder } from './sequence/order.js';
+import { sewPieces } from './sequence/sew.js';
+import type { StitchList } from './sequence/stitch-list.js';
+import { StepCache } from './step-cache.js';
+import { fabricOf } from './stitches/fabrics.js';
+import { labelPicture, type LabelMap } from './trace/labels.js';
+import { traceLabels } from './trace/trace.js';
+
+/** Steps of a conversion, in order. */
+export const STEPS = ['prepare', 'colours', 'trace', 'pieces', 'order', 'stitches'] as const;
+export type StepName = (typeof STEPS)[number];
+
+/** What goes into a conversion. */
+export interface ConvertInput {
+  /** Decoded picture. */
+  readonly raster: Raster;
+  /** Name of the picture's content, so that steps can be remembered; the same pixels, the same name. */
+  readonly pictureKey: string;
+  readonly recipe: Recipe;
+  /** Charts the recipe may name. */
+  readonly charts: readonly Chart[];
+}
+
+export interface ConvertOptions {
+  /** `rough` works on a small copy of the picture and answers quickly; `full` is the result. */
+  readonly quality?: 'rough' | 'full';
+  readonly cache?: StepCache;
+  /** Hears which step runs and how much of the whole is done, 0 to 1. */
+  readonly progress?: (step: StepName, share: number) => void;
+  /**
+   * Called between pieces of work; may give other work a turn, and stops the conversion by throwing.
+   * Core has no clock and no timers of its own.
+   */
+  readonly checkpoint?: () => void | Promise<void>;
+}
+
+/** Pixels a picture is worked on at most. */
+const FULL_PIXELS = 1_500_000;
+const ROUGH_PIXELS = 62_500;
+const PIECES_PER_CHECKPOINT = 8;
+
+/**
+ * Converts a picture into a design. Each step is remembered under what went into it, so that a late change never
+ * computes an early step again.
+ * @throws RangeError if the recipe names a chart that was not given.
+ */
+export async function convert(input: ConvertInput, options: ConvertOptions = {}): Promise<Design> {
+  const { recipe, raster } = input;
+  const cache = options.cache ?? new StepCache();
+  const pause = async (step: StepName, share: number): Promise<void> => {
+    options.progress?.(step, share);
+    await options.checkpoint?.();
+  };
+  const budget = options.quality === 'rough' ? ROUGH_PIXELS : FULL_PIXELS;
+  const size = workingSize(raster.width, raster.height, budget);
+  const pixelsPerMm = Math.sqrt((size.width * size.height) / (recipe.picture.widthMm * recipe.picture.heightMm));
+
+  await pause('prepare', 0);
+  const prepareKey = `${input.pictureKey} ${size.width}x${size.height}`;
+  const prepared = await cache.get('prepare', prepareKey, () => {
+    const small = shrink(raster, size.width, size.height);
+    return { small, character: characterOf(small) };
+  });
+
+  await pause('colours', 0.1);
+  const spot = Math.round(recipe.colours.smallestSpotMm2 * pixelsPerMm * pixelsPerMm);
+  const labelKey = `${prepareKey} ${recipe.colours.count} ${spot}`;
+  const map = await cache.get('colours', labelKey, () =>
+    labelPicture(prepared.small, prepared.character, { count: recipe.colours.count, smallestSpot: spot }),
+  );
+
+  await pause('trace', 0.4);
+  const tolerance = Math.max(0.3, recipe.pieces.strictnessMm * pixelsPerMm);
+  const traceKey = `${labelKey} ${tolerance} ${recipe.pieces.cornerSharpness}`;
+  const trace = await cache.get('trace', traceKey, () =>
+    traceLabels(map, prepared.small, { tolerance, cornerSharpness: recipe.pieces.cornerSharpness }),
+  );
+
+  await pause('pieces', 0.6);
+  const { smallestMm2, lineBelowMm } = recipe.pieces;
+  const { dropGround } = recipe.picture;
+  const pieceKey = `${traceKey} ${pixelsPerMm} ${smallestMm2} ${lineBelowMm} ${dropGround}`;
+  const found = await cache.get('pieces', pieceKey, () =>
+    findPieces(trace, map, { pixelsPerMm, smallestMm2, lineBelowMm, dropGround }),
+  );
+
+  await pause('order', 0.65);
+  const order = await cache.get('order', pieceKey, () => sewingOrder(found.pieces));
+
+  await pause('stitches', 0.7);
+  const stitchKey = `${pieceKey} ${JSON.stringify(recipe.stitches)} ${recipe.order.trimOverMm}`;
+  const stitches = await cache.get('stitches', stitchKey, () =>
+    sew(found, order, recipe, (done) => pause('stitches', 0.7 + (0.3 * done) / Math.max(1, found.pieces.length))),
+  );
+  options.progress?.('stitches', 1);
+
+  const threads = matchThreads(found, map, recipe, input.charts);
+  return {
+    fabric: { id: recipe.stitches.fabric, hex: recipe.clothHex },
+    picture: pictureBox(recipe),
+    threads,
+    stitches,
+    pieceIds: found.pieces.map((piece) => piece.id),
+    pieces: found.pieces,
+    order,
+    colours: colourShares(map, found, dropGround),
+    suggestedColours: prepared.character.colours,
+    flat: prepared.character.flat,
+    plainGround: map.ground > 0,
+    tooSmall: found.tooSmall,
+    outlinePoints: trace.curves.reduce((sum, curve) => sum + nodeCount(curve), 0),
+  };
+}
+
+async function sew(
+  found: FoundPieces,
+  order: readonly number[],
+  recipe: Recipe,
+  pause: (done: number) => Promise<void>,
+): Promise<StitchList> {
+  const { spacingMm, fillStitchMm, runStitchMm, angle, angleStep, fabric } = recipe.stitches;
+  const steps = sewPieces(found.pieces, order, {
+    stitches: { spacingMm, fillStitchMm, runStitchMm, angle, compensationMm: fabricOf(fabric).compensationMm },
+    angleStep,
+    trimOverMm: recipe.order.trimOverMm,
+  });
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    if (step.value % PIECES_PER_CHECKPOINT === 0) await pause(step.value);
+  }
+}
+
+function pictureBox({ picture: { widthMm, heightMm } }: Recipe): PictureBox {
+  return { left: -widthMm / 2, top: -heightMm / 2, width: widthMm, height: heightMm };
+}
+
+function matchThreads(found: FoundPieces, map: LabelMap, recipe: Recipe, charts: readonly Chart[]): DesignThread[] {
+  const chosen = recipe.colours.charts.map((id) => {
+    const chart = charts.find((c) => c.id === id);
+    if (!chart) {
+      throw new RangeError(`chart: there is no "${id}"; known are ${charts.map((c) => c.id).join(', ') || 'none'}`);
+    }
+    return chart;
+  });
+  // Two colours of the picture stay two threads: sewn with one, they could not be told apart.
+  const taken = new Set<string>();
+  return found.threadLabels.map((label, i): DesignThread => {
+    const colour: Rgb = map.palette[label - 1];
+    if (chosen.length === 0) {
+      const { code, name, hex } = ownThread(colour, i);
+      return { code, name, hex, chart: 'own', deltaE: 0 };
+    }
+    const near = nearestThreads(colour, chosen, taken.size + 1);
+    const best = near.find((match) => !taken.has(`${match.chart} ${match.thread.code}`)) ?? near[0];
+    taken.add(`${best.chart} ${best.thread.code}`);
+    const { code, name, hex } = best.thread;
+    return { code, name, hex, chart: best.chart, deltaE: Number(best.deltaE.toFixed(2)) };
+  });
+}
+
+function colourShares(map: LabelMap, found: FoundPieces, dropGround: boolean): ColourShare[] {
+  const area = new Float64Array(map.palette.length + 1);
+  for (const label of map.labels) area[label]++;
+  const total = Math.max(1, map.labels.length - area[0]);
+  return map.palette.map((colour, i) => ({
+    hex: toHex(colour),
+    share: area[i + 1] / total,
+    thread: found.threadLabels.indexOf(i + 1),
+    bareGround: dropGround && i + 1 === map.ground,
+  }));
+}

@@ -1,0 +1,60 @@
+import type { Piece } from './pieces/piece.js';
+import type { StitchList } from './sequence/stitch-list.js';
+
+/** Where the whole prepared picture lies, in mm around the hoop's centre. */
+export interface PictureBox {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** A thread of a design. */
+export interface DesignThread {
+  readonly code: string;
+  readonly name: string;
+  readonly hex: string;
+  /** Chart it comes from; `own` for the picture's own colour. */
+  readonly chart: string;
+  /** CIEDE2000 between the picture's colour and the thread. */
+  readonly deltaE: number;
+}
+
+/** What every form of a design holds: enough to sew, draw and measure it. */
+export interface Sewing {
+  readonly fabric: { readonly id: string; readonly hex: string };
+  readonly picture?: PictureBox;
+  readonly threads: readonly DesignThread[];
+  readonly stitches: StitchList;
+  /** Names of the pieces the stitch list counts from 0. */
+  readonly pieceIds: readonly string[];
+}
+
+/** One of the colours the picture was reduced to. */
+export interface ColourShare {
+  readonly hex: string;
+  /** Share of the picture's area that is not bare from the start. */
+  readonly share: number;
+  /** Index into the design's threads, -1 where nothing of it is sewn. */
+  readonly thread: number;
+  /** Whether this is the plain ground, left bare. */
+  readonly bareGround: boolean;
+}
+
+/** Result of a conversion. */
+export interface Design extends Sewing {
+  readonly pieces: readonly Piece[];
+  /** Sewing order as indices of pieces. */
+  readonly order: readonly number[];
+  readonly colours: readonly ColourShare[];
+  /** Number of colours the picture itself suggests. */
+  readonly suggestedColours: number;
+  /** Whether the picture is flat art rather than a photograph. */
+  readonly flat: boolean;
+  /** Whether a plain ground was found, sewn or not. */
+  readonly plainGround: boolean;
+  /** Areas too small to sew. */
+  readonly tooSmall: number;
+  /** Points of all boundaries, each shared arc counted once. */
+  readonly outlinePoints: number;
+}

@@ -1,0 +1,100 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
+import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
+import type { Design, Sewing } from '../design.js';
+import { parseRecipe, type Recipe } from '../recipe/recipe.js';
+import { renderDesign } from '../sewn-look/render.js';
+import { writeDesignJson } from './design-json.js';
+import { writePng } from './png.js';
+import { readStitchList, writeStitchList } from './stitch-list-csv.js';
+
+/** What a project archive is made of. */
+export interface ArchiveContents {
+  readonly name: string;
+  readonly recipe: Recipe;
+  readonly design: Design;
+  /** The picture's bytes and its file ending, `png` or `svg`. */
+  readonly picture: { readonly bytes: Uint8Array; readonly extension: string };
+}
+
+/** What a reader gets back from a project archive. */
+export interface ArchiveRead {
+  readonly name: string;
+  readonly recipe: Recipe;
+  readonly sewing: Sewing;
+  readonly picture?: { readonly bytes: Uint8Array; readonly extension: string };
+}
+
+const FORMAT = 'open-kite project';
+const MOST_BYTES = 512 * 1024 * 1024;
+/** Archives carry no clock: the same project gives the same bytes. */
+const TIME = new Date(2000, 0, 1);
+
+/** Writes a project archive: a ZIP described in docs/formats.md. */
+export function writeArchive({ name, recipe, design, picture }: ArchiveContents): Uint8Array {
+  const longest = Math.max(design.picture?.width ?? 100, design.picture?.height ?? 100);
+  const preview = writePng(renderDesign(design, Math.min(6, 800 / longest), 'sewn'));
+  const files: Record<string, Uint8Array> = {
+    'recipe.json': strToU8(JSON.stringify(recipe, null, 2) + '\n'),
+    [`picture.${picture.extension}`]: picture.bytes,
+    'design.json': strToU8(writeDesignJson(design)),
+    'stitches.csv': strToU8(writeStitchList(design)),
+    'preview.png': preview,
+  };
+  const manifest = {
+    format: FORMAT,
+    version: 1,
+    name,
+    files: Object.fromEntries(Object.entries(files).map(([file, bytes]) => [file, { sha256: bytesToHex(sha256(bytes)) }])),
+  };
+  const zip: Zippable = { 'manifest.json': [strToU8(JSON.stringify(manifest, null, 2) + '\n'), { mtime: TIME }] };
+  for (const [file, bytes] of Object.entries(files)) zip[file] = [bytes, { mtime: TIME }];
+  return zipSync(zip, { level: 6 });
+}
+
+/**
+ * Reads a project archive.
+ * @throws RangeError if it is damaged, too large, or not a project archive.
+ */
+export function readArchive(bytes: Uint8Array): ArchiveRead {
+  let total = 0;
+  let files: Record<string, Uint8Array>;
+  try {
+    files = unzipSync(bytes, {
+      filter: (file) => {
+        total += file.originalSize;
+        if (total > MOST_BYTES) throw new RangeError('too large');
+        return /^(manifest\.json|recipe\.json|design\.json|stitches\.csv|preview\.png|picture\.[a-z]+)$/.test(file.name);
+      },
+    });
+  } catch (error) {
+    const why = error instanceof RangeError ? error.message : 'it is damaged or not a ZIP';
+    throw new RangeError(`project archive: ${why}`);
+  }
+  const text = (name: string): string => {
+    if (!files[name]) throw new RangeError(`project archive: ${name} is missing`);
+    return strFromU8(files[name]);
+  };
+  const json = (name: string): unknown => {
+    try {
+      return JSON.parse(text(name)) as unknown;
+    } catch (error) {
+      if (error instanceof RangeError) throw error;
+      throw new RangeError(`project archive: ${name} is not JSON`);
+    }
+  };
+  const manifest = json('manifest.json') as { format?: string; name?: string; files?: Record<string, { sha256?: string }> };
+  if (manifest.format !== FORMAT) throw new RangeError(`project archive: "format" must be "${FORMAT}"`);
+  for (const [file, { sha256: expected }] of Object.entries(manifest.files ?? {})) {
+    if (!files[file] || bytesToHex(sha256(files[file])) !== expected) {
+      throw new RangeError(`project archive: ${file} is damaged or missing`);
+    }
+  }
+  const picture = Object.keys(files).find((file) => file.startsWith('picture.'));
+  return {
+    name: String(manifest.name ?? 'Project'),
+    recipe: parseRecipe(json('recipe.json')),
+    sewing: readStitchList(text('stitches.csv')),
+    picture: picture ? { bytes: files[picture], extension: picture.slice('picture.'.length) } : undefined,
+  };
+}

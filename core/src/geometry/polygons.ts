@@ -1,0 +1,57 @@
+import { EndType, FillRule, JoinType, area as pathArea, difference, inflatePaths, intersect, union } from 'clipper2-ts';
+import type { Path64, Paths64 } from 'clipper2-ts';
+import type { Points } from './vector.js';
+
+/** Rings of a shape; outer rings and holes in any order, read by the non-zero or even-odd rule. */
+export type Rings = Points[];
+
+const SCALE = 1000;
+
+const toPaths = (rings: Rings): Paths64 =>
+  rings.map((ring) => {
+    const path: Path64 = [];
+    for (let i = 0; i < ring.length; i += 2) {
+      path.push({ x: Math.round(ring[i] * SCALE), y: Math.round(ring[i + 1] * SCALE) });
+    }
+    return path;
+  });
+
+const toRings = (paths: Paths64): Rings =>
+  paths.map((path) => {
+    const ring: Points = [];
+    for (const point of path) ring.push(point.x / SCALE, point.y / SCALE);
+    return ring;
+  });
+
+/** Union of rings under the even-odd rule: the result does not cross itself. */
+export function tidyRings(rings: Rings): Rings {
+  return toRings(union(toPaths(rings), FillRule.EvenOdd));
+}
+
+/** What lies in either shape. */
+export function unite(a: Rings, b: Rings): Rings {
+  return toRings(union(toPaths(a), toPaths(b), FillRule.NonZero));
+}
+
+/** What lies in both shapes. */
+export function common(a: Rings, b: Rings): Rings {
+  return toRings(intersect(toPaths(a), toPaths(b), FillRule.NonZero));
+}
+
+/** What lies in the first shape and not in the second. */
+export function subtract(a: Rings, b: Rings): Rings {
+  return toRings(difference(toPaths(a), toPaths(b), FillRule.NonZero));
+}
+
+/** Grows (mm over 0) or shrinks (mm under 0) a shape, with round corners. */
+export function offset(rings: Rings, mm: number): Rings {
+  const clean = union(toPaths(rings), FillRule.EvenOdd);
+  return toRings(inflatePaths(clean, mm * SCALE, JoinType.Round, EndType.Polygon));
+}
+
+/** Area in mm2, holes taken off. */
+export function areaOf(rings: Rings): number {
+  let sum = 0;
+  for (const path of union(toPaths(rings), FillRule.EvenOdd)) sum += pathArea(path);
+  return Math.abs(sum) / (SCALE * SCALE);
+}

@@ -1,0 +1,121 @@
+import { distance, type Points } from './vector.js';
+
+/** Length of a run of points. */
+export function lengthOf(points: Points): number {
+  let sum = 0;
+  for (let i = 2; i < points.length; i += 2) sum += distance(points[i - 2], points[i - 1], points[i], points[i + 1]);
+  return sum;
+}
+
+/** Signed area of a closed ring (last point not repeated); positive when it runs clockwise on the screen. */
+export function signedArea(ring: Points): number {
+  let sum = 0;
+  for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
+    sum += ring[j] * ring[i + 1] - ring[i] * ring[j + 1];
+  }
+  return sum / 2;
+}
+
+export interface Bounds {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
+
+/** Smallest upright box around runs of points; an empty input gives an empty box at the origin. */
+export function boundsOf(runs: readonly Points[]): Bounds {
+  let left = Infinity;
+  let top = Infinity;
+  let right = -Infinity;
+  let bottom = -Infinity;
+  for (const run of runs) {
+    for (let i = 0; i < run.length; i += 2) {
+      if (run[i] < left) left = run[i];
+      if (run[i] > right) right = run[i];
+      if (run[i + 1] < top) top = run[i + 1];
+      if (run[i + 1] > bottom) bottom = run[i + 1];
+    }
+  }
+  return left <= right ? { left, top, right, bottom } : { left: 0, top: 0, right: 0, bottom: 0 };
+}
+
+/** The same run, walked from its other end. */
+export function reversed(points: Points): Points {
+  const out: Points = new Array<number>(points.length);
+  for (let i = 0; i < points.length; i += 2) {
+    out[i] = points[points.length - 2 - i];
+    out[i + 1] = points[points.length - 1 - i];
+  }
+  return out;
+}
+
+/** Distance from a point to a segment. */
+export function distanceToSegment(px: number, py: number, ax: number, ay: number, bx: number, by: number): number {
+  const dx = bx - ax;
+  const dy = by - ay;
+  const square = dx * dx + dy * dy;
+  const t = square === 0 ? 0 : Math.min(1, Math.max(0, ((px - ax) * dx + (py - ay) * dy) / square));
+  return distance(px, py, ax + t * dx, ay + t * dy);
+}
+
+/** Whether a point lies inside rings by the even-odd rule. */
+export function isInside(rings: readonly Points[], x: number, y: number): boolean {
+  let inside = false;
+  for (const ring of rings) {
+    for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
+      const yi = ring[i + 1];
+      const yj = ring[j + 1];
+      if (yi > y !== yj > y && x < ring[i] + ((y - yi) / (yj - yi)) * (ring[j] - ring[i])) inside = !inside;
+    }
+  }
+  return inside;
+}
+
+/** Distance from a point to the nearest edge of closed rings. */
+export function distanceToRings(rings: readonly Points[], x: number, y: number): number {
+  let best = Infinity;
+  for (const ring of rings) {
+    for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
+      const d = distanceToSegment(x, y, ring[j], ring[j + 1], ring[i], ring[i + 1]);
+      if (d < best) best = d;
+    }
+  }
+  return best;
+}
+
+/** Drops points that lie within `tolerance` of the chord between kept ones (Douglas and Peucker 1973). */
+export function simplify(points: Points, tolerance: number): Points {
+  const count = points.length / 2;
+  if (count <= 2) return points.slice();
+  const keep = new Uint8Array(count);
+  keep[0] = keep[count - 1] = 1;
+  const stack: number[] = [0, count - 1];
+  while (stack.length > 0) {
+    const last = stack.pop() as number;
+    const first = stack.pop() as number;
+    let worst = tolerance;
+    let at = -1;
+    for (let i = first + 1; i < last; i++) {
+      const d = distanceToSegment(
+        points[i * 2],
+        points[i * 2 + 1],
+        points[first * 2],
+        points[first * 2 + 1],
+        points[last * 2],
+        points[last * 2 + 1],
+      );
+      if (d > worst) {
+        worst = d;
+        at = i;
+      }
+    }
+    if (at >= 0) {
+      keep[at] = 1;
+      stack.push(first, at, at, last);
+    }
+  }
+  const out: Points = [];
+  for (let i = 0; i < count; i++) if (keep[i]) out.push(points[i * 2], points[i * 2 + 1]);
+  return out;
+}

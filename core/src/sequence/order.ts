@@ -1,0 +1,123 @@
+import type { Piece } from '../pieces/piece.js';
+import { distance } from '../geometry/vector.js';
+
+const BEAM = 20;
+
+/**
+ * For every piece, the pieces that must be sewn before it: of two that touch the larger goes first, and lines go
+ * over the fills they touch.
+ */
+export function layering(pieces: readonly Piece[]): number[][] {
+  const goesBefore = (a: Piece, b: Piece): boolean => {
+    if (a.kind !== b.kind && (a.kind === 'running' || b.kind === 'running')) return b.kind === 'running';
+    return a.areaMm2 > b.areaMm2 || (a.areaMm2 === b.areaMm2 && a.id < b.id);
+  };
+  return pieces.map((piece) =>
+    piece.neighbours.filter(({ piece: other }) => goesBefore(pieces[other], piece)).map(({ piece: other }) => other),
+  );
+}
+
+interface State {
+  readonly done: Uint8Array;
+  readonly left: number;
+  readonly threadsLeft: number;
+  /** The newest run; each knows the one before. */
+  readonly run: Run | undefined;
+}
+
+interface Run {
+  readonly pieces: readonly number[];
+  readonly before: Run | undefined;
+}
+
+/**
+ * Groups pieces into as few thread runs as the layering allows: beam search over "take a thread, sew every piece of
+ * it that is free". States that finished the same pieces are one.
+ */
+export function threadRuns(pieces: readonly Piece[], before: readonly (readonly number[])[]): number[][] {
+  const threads = [...new Set(pieces.map((p) => p.thread))].sort((a, b) => a - b);
+  const byThread = new Map(threads.map((t) => [t, pieces.map((_, i) => i).filter((i) => pieces[i].thread === t)]));
+  let beam: State[] = [
+    { done: new Uint8Array(pieces.length), left: pieces.length, threadsLeft: threads.length, run: undefined },
+  ];
+  while (beam.length > 0 && beam[0].left > 0) {
+    const next = new Map<string, State>();
+    for (const state of beam) {
+      for (const thread of threads) {
+        const sewn = sewFree(state.done, byThread.get(thread) as number[], before);
+        if (!sewn) continue;
+        const open = threads.filter((t) => (byThread.get(t) as number[]).some((i) => !sewn.done[i])).length;
+        const key = sewn.done.join('');
+        if (next.has(key)) continue;
+        next.set(key, {
+          done: sewn.done,
+          left: state.left - sewn.pieces.length,
+          threadsLeft: open,
+          run: { pieces: sewn.pieces, before: state.run },
+        });
+      }
+    }
+    beam = [...next.values()].sort((a, b) => a.threadsLeft - b.threadsLeft || a.left - b.left).slice(0, BEAM);
+    const finished = beam.find((state) => state.left === 0);
+    if (finished) beam = [finished];
+  }
+  const runs: number[][] = [];
+  for (let run = beam[0]?.run; run; run = run.before) runs.unshift([...run.pieces]);
+  return runs;
+}
+
+function sewFree(
+  done: Uint8Array,
+  candidates: readonly number[],
+  before: readonly (readonly number[])[],
+): { done: Uint8Array; pieces: number[] } | undefined {
+  const after = done.slice();
+  const sewn: number[] = [];
+  for (let again = true; again; ) {
+    again = false;
+    for (const i of candidates) {
+      if (after[i] || before[i].some((other) => !after[other])) continue;
+      after[i] = 1;
+      sewn.push(i);
+      again = true;
+    }
+  }
+  return sewn.length > 0 ? { done: after, pieces: sewn } : undefined;
+}
+
+/** Sewing order: thread runs by the layering, and within each run the nearest piece next. */
+export function sewingOrder(pieces: readonly Piece[]): number[] {
+  const before = layering(pieces);
+  const order: number[] = [];
+  const done = new Uint8Array(pieces.length);
+  let x = 0;
+  let y = -1e6;
+  for (const run of threadRuns(pieces, before)) {
+    const open = new Set(run);
+    while (open.size > 0) {
+      let best = -1;
+      let least = Infinity;
+      for (const i of open) {
+        if (before[i].some((other) => !done[other])) continue;
+        const gap = gapToBox(pieces[i], x, y);
+        if (gap < least) {
+          least = gap;
+          best = i;
+        }
+      }
+      open.delete(best);
+      done[best] = 1;
+      order.push(best);
+      x = pieces[best].anchor.x;
+      y = pieces[best].anchor.y;
+    }
+  }
+  return order;
+}
+
+function gapToBox(piece: Piece, x: number, y: number): number {
+  const { left, top, right, bottom } = piece.bounds;
+  const nx = Math.min(right, Math.max(left, x));
+  const ny = Math.min(bottom, Math.max(top, y));
+  return distance(nx, ny, x, y) + 0.1 * distance(piece.anchor.x, piece.anchor.y, x, y);
+}

@@ -1,0 +1,175 @@
+import { ciede2000, linearToLab } from '../colour/ciede2000.js';
+import { fromHex, LINEAR } from '../colour/srgb.js';
+import type { Sewing } from '../design.js';
+import { BARE_ALPHA, type Raster } from '../picture/raster.js';
+import { drawScene, sceneOf } from './render.js';
+
+/** How close the sewn look comes to the picture, seen from a normal distance. */
+export interface Likeness {
+  /** Mean CIEDE2000. */
+  readonly deltaE: number;
+  /** Structural similarity of L* (Wang et al. 2004), 1 is the same. */
+  readonly ssim: number;
+}
+
+const SCALE = 10;
+/** Figures are taken on a grid of 5 px/mm: the blur leaves nothing finer. */
+const STEP = 2;
+const SIGMA_MM = 0.5;
+
+interface Light {
+  readonly width: number;
+  readonly height: number;
+  /** Linear r, g, b planes. */
+  readonly planes: readonly Float32Array[];
+}
+
+/**
+ * Compares a design with its prepared picture, both blurred with sigma 0.5 mm in linear light. Bare places of the
+ * picture show the cloth.
+ * @param picture the prepared picture; covers `design.picture` whatever its resolution
+ */
+export function likenessOf(design: Sewing, picture: Raster): Likeness | undefined {
+  const box = design.picture;
+  if (!box) return undefined;
+  const width = Math.max(8, Math.round(box.width * SCALE));
+  const height = Math.max(8, Math.round(box.height * SCALE));
+  const view = { width, height, scale: SCALE, left: box.left, top: box.top };
+  const drawn = drawScene(sceneOf(design), view, 'sewn');
+  const sewn = blur(lightOfPixels(drawn, width, height));
+  const wanted = blur(lightOfPicture(picture, sewn.width, sewn.height, design.fabric.hex));
+  return compare(sewn, wanted);
+}
+
+function lightOfPixels(pixels: Int32Array, width: number, height: number): Light {
+  const w = Math.floor(width / STEP);
+  const h = Math.floor(height / STEP);
+  const planes = [0, 1, 2].map(() => new Float32Array(w * h));
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) {
+      for (let dy = 0; dy < STEP; dy++) {
+        for (let dx = 0; dx < STEP; dx++) {
+          const p = pixels[(y * STEP + dy) * width + x * STEP + dx];
+          planes[0][y * w + x] += LINEAR[p & 255] / (STEP * STEP);
+          planes[1][y * w + x] += LINEAR[(p >> 8) & 255] / (STEP * STEP);
+          planes[2][y * w + x] += LINEAR[(p >> 16) & 255] / (STEP * STEP);
+        }
+      }
+    }
+  }
+  return { width: w, height: h, planes };
+}
+
+function lightOfPicture(picture: Raster, width: number, height: number, clothHex: string): Light {
+  const cloth = fromHex(clothHex);
+  const ground = [LINEAR[cloth.r], LINEAR[cloth.g], LINEAR[cloth.b]];
+  const planes = [0, 1, 2].map(() => new Float32Array(width * height));
+  const sx = picture.width / width;
+  const sy = picture.height / height;
+  for (let y = 0; y < height; y++) {
+    const y0 = Math.floor(y * sy);
+    const y1 = Math.max(y0 + 1, Math.floor((y + 1) * sy));
+    for (let x = 0; x < width; x++) {
+      const x0 = Math.floor(x * sx);
+      const x1 = Math.max(x0 + 1, Math.floor((x + 1) * sx));
+      const n = (y1 - y0) * (x1 - x0);
+      for (let yy = y0; yy < y1; yy++) {
+        for (let xx = x0; xx < x1; xx++) {
+          const at = (yy * picture.width + xx) * 4;
+          const bare = picture.data[at + 3] < BARE_ALPHA;
+          for (let j = 0; j < 3; j++) planes[j][y * width + x] += (bare ? ground[j] : LINEAR[picture.data[at + j]]) / n;
+        }
+      }
+    }
+  }
+  return { width, height, planes };
+}
+
+/** Gaussian blur as two passes of a sampled kernel; edges repeat. */
+function blur(light: Light): Light {
+  const sigma = (SIGMA_MM * SCALE) / STEP;
+  const reach = Math.ceil(sigma * 3);
+  const kernel = Float64Array.from({ length: reach * 2 + 1 }, (_, i) => Math.exp(-((i - reach) ** 2) / (2 * sigma ** 2)));
+  const sum = kernel.reduce((a, b) => a + b, 0);
+  const { width, height } = light;
+  const planes = light.planes.map((plane) => {
+    const rows = new Float32Array(plane.length);
+    for (let y = 0; y < height; y++) {
+      for (let x = 0; x < width; x++) {
+        let v = 0;
+        for (let k = -reach; k <= reach; k++) {
+          const xx = x + k < 0 ? 0 : x + k >= width ? width - 1 : x + k;
+          v += kernel[k + reach] * plane[y * width + xx];
+        }
+        rows[y * width + x] = v / sum;
+      }
+    }
+    const out = new Float32Array(plane.length);
+    for (let y = 0; y < height; y++) {
+      for (let k = -reach; k <= reach; k++) {
+        const yy = y + k < 0 ? 0 : y + k >= height ? height - 1 : y + k;
+        const w = kernel[k + reach] / sum;
+        for (let x = 0; x < width; x++) out[y * width + x] += w * rows[yy * width + x];
+      }
+    }
+    return out;
+  });
+  return { width, height, planes };
+}
+
+function compare(a: Light, b: Light): Likeness {
+  const { width, height } = a;
+  const la = new Float32Array(width * height);
+  const lb = new Float32Array(width * height);
+  let sum = 0;
+  let count = 0;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      const p = linearToLab(a.planes[0][i], a.planes[1][i], a.planes[2][i]);
+      const q = linearToLab(b.planes[0][i], b.planes[1][i], b.planes[2][i]);
+      la[i] = p.l;
+      lb[i] = q.l;
+      // The blur spans several samples: every second one in each direction says the same.
+      if ((x & 1) === 0 && (y & 1) === 0) {
+        sum += ciede2000(p, q);
+        count++;
+      }
+    }
+  }
+  return { deltaE: Number((sum / count).toFixed(2)), ssim: Number(similarity(la, lb, width, height).toFixed(4)) };
+}
+
+const WINDOW = 8;
+const C1 = 1;
+const C2 = 9;
+
+/** Mean structural similarity over windows of 8 x 8 samples, half overlapping. */
+function similarity(a: Float32Array, b: Float32Array, width: number, height: number): number {
+  let total = 0;
+  let windows = 0;
+  for (let y = 0; y + WINDOW <= height; y += WINDOW / 2) {
+    for (let x = 0; x + WINDOW <= width; x += WINDOW / 2) {
+      let [sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0];
+      for (let dy = 0; dy < WINDOW; dy++) {
+        for (let dx = 0; dx < WINDOW; dx++) {
+          const i = (y + dy) * width + x + dx;
+          sa += a[i];
+          sb += b[i];
+          saa += a[i] * a[i];
+          sbb += b[i] * b[i];
+          sab += a[i] * b[i];
+        }
+      }
+      const n = WINDOW * WINDOW;
+      const ma = sa / n;
+      const mb = sb / n;
+      const va = saa / n - ma * ma;
+      const vb = sbb / n - mb * mb;
+      const cov = sab / n - ma * mb;
+      total += ((2 * ma * mb + C1) * (2 * cov + C2)) / ((ma * ma + mb * mb + C1) * (va + vb + C2));
+      windows++;
+    }
+  }
+  return windows > 0 ? total / windows : 1;
+}

@@ -1,0 +1,114 @@
+import type { Sewing } from '../design.js';
+import { createRaster, type Raster } from '../picture/raster.js';
+import { drawCloth } from './cloth.js';
+import { densityOf, drawDensity, type DensityMap } from './density.js';
+import { drawLines } from './draw-lines.js';
+import { drawStitches } from './draw-stitches.js';
+import { segmentsOf, type Segments } from './segments.js';
+import { ThreadShades } from './threads.js';
+import type { Look, View } from './view.js';
+
+/** A design made ready to be drawn at any scale. */
+export interface Scene {
+  readonly segments: Segments;
+  readonly shades: ThreadShades;
+  readonly hexes: readonly string[];
+  readonly clothHex: string;
+  density?: DensityMap;
+}
+
+/** Prepares a design for drawing. */
+export function sceneOf(design: Pick<Sewing, 'stitches' | 'threads' | 'fabric'>): Scene {
+  const hexes = design.threads.map((thread) => thread.hex);
+  return {
+    segments: segmentsOf(design.stitches),
+    shades: new ThreadShades(hexes),
+    hexes,
+    clothHex: design.fabric.hex,
+  };
+}
+
+/** Below this scale, in px/mm, threads are drawn at double size and averaged: they are too thin for their edges. */
+const FINE_SCALE = 10;
+
+/** Draws cloth and stitches `0..to` into 0xAABBGGRR pixels. */
+export function drawScene(scene: Scene, view: View, look: Look, to = scene.segments.count): Int32Array<ArrayBuffer> {
+  if (look === 'sewn' && view.scale < FINE_SCALE) {
+    const double = { ...view, width: view.width * 2, height: view.height * 2, scale: view.scale * 2 };
+    return halve(drawAt(scene, double, look, to), view.width, view.height);
+  }
+  return drawAt(scene, view, look, to);
+}
+
+function drawAt(scene: Scene, view: View, look: Look, to: number): Int32Array<ArrayBuffer> {
+  const pixels = new Int32Array(view.width * view.height);
+  drawCloth(pixels, view, scene.clothHex);
+  if (look === 'sewn') drawStitches(pixels, view, scene.segments, scene.shades, 0, to);
+  else if (look === 'line') drawLines(pixels, view, scene.segments, scene.hexes, 0, to);
+  else {
+    const whole = to === scene.segments.count;
+    const map = whole ? (scene.density ??= densityOf(scene.segments)) : densityOf(scene.segments, to);
+    drawDensity(pixels, view, map);
+  }
+  return pixels;
+}
+
+/** Averages blocks of four pixels. */
+function halve(pixels: Int32Array, width: number, height: number): Int32Array<ArrayBuffer> {
+  const out = new Int32Array(width * height);
+  const stride = width * 2;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const i = y * 2 * stride + x * 2;
+      const [a, b, c, d] = [pixels[i], pixels[i + 1], pixels[i + stride], pixels[i + stride + 1]];
+      const red = ((a & 255) + (b & 255) + (c & 255) + (d & 255) + 2) >> 2;
+      const green = (((a >> 8) & 255) + ((b >> 8) & 255) + ((c >> 8) & 255) + ((d >> 8) & 255) + 2) >> 2;
+      const blue = (((a >> 16) & 255) + ((b >> 16) & 255) + ((c >> 16) & 255) + ((d >> 16) & 255) + 2) >> 2;
+      out[y * width + x] = -16777216 | (blue << 16) | (green << 8) | red;
+    }
+  }
+  return out;
+}
+
+/** The part of the hoop a picture of a design shows: the picture's place and all stitches, in mm. */
+export function frameOf(design: Sewing, marginMm: number): { left: number; top: number; width: number; height: number } {
+  const { boxes } = segmentsOf(design.stitches);
+  const box = design.picture;
+  let left = box ? box.left : Infinity;
+  let top = box ? box.top : Infinity;
+  let right = box ? box.left + box.width : -Infinity;
+  let bottom = box ? box.top + box.height : -Infinity;
+  for (let i = 0; i < boxes.length; i += 4) {
+    left = Math.min(left, boxes[i]);
+    top = Math.min(top, boxes[i + 1]);
+    right = Math.max(right, boxes[i + 2]);
+    bottom = Math.max(bottom, boxes[i + 3]);
+  }
+  if (left > right) [left, top, right, bottom] = [0, 0, 10, 10];
+  return {
+    left: left - marginMm,
+    top: top - marginMm,
+    width: right - left + 2 * marginMm,
+    height: bottom - top + 2 * marginMm,
+  };
+}
+
+/** Largest side of a rendered picture in pixels. */
+export const MOST_PIXELS = 12_000;
+
+/**
+ * Renders a whole design.
+ * @throws RangeError if the scale is not a number over 0, or the picture would be larger than MOST_PIXELS a side.
+ */
+export function renderDesign(design: Sewing, pxPerMm: number, look: Look, marginMm = 3): Raster {
+  if (!(pxPerMm > 0)) throw new RangeError(`render: px-per-mm must be a number over 0, got ${pxPerMm}`);
+  const frame = frameOf(design, marginMm);
+  const width = Math.max(1, Math.round(frame.width * pxPerMm));
+  const height = Math.max(1, Math.round(frame.height * pxPerMm));
+  if (width > MOST_PIXELS || height > MOST_PIXELS) {
+    throw new RangeError(`render: ${width} x ${height} pixels are too many; at most ${MOST_PIXELS} a side`);
+  }
+  const view = { width, height, scale: pxPerMm, left: frame.left, top: frame.top };
+  const pixels = drawScene(sceneOf(design), view, look);
+  return createRaster(width, height, new Uint8ClampedArray(pixels.buffer));
+}

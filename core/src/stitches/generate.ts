@@ -1,0 +1,59 @@
+import { ringsOf, runsOf, type Piece, type PieceKind } from '../pieces/piece.js';
+import type { Point, Points } from '../geometry/vector.js';
+import { runAlong, runningLine } from './running.js';
+import { tatami } from './tatami.js';
+
+/** Everything a stitch kind may ask about how it is to be sewn. */
+export interface StitchSettings {
+  readonly spacingMm: number;
+  readonly fillStitchMm: number;
+  readonly runStitchMm: number;
+  readonly angle: number;
+  readonly compensationMm: number;
+}
+
+/** Where the needle comes from and where it goes on to, if that is known. */
+export interface Way {
+  readonly entry?: Point;
+  readonly exit?: Point;
+}
+
+/** Turns a piece into runs of needle points; more than one run only where the piece cannot be sewn in one go. */
+type Generator = (piece: Piece, settings: StitchSettings, way: Way) => Points[];
+
+/** One entry a stitch kind: adding a kind means adding a file and a line here. */
+const GENERATORS: Readonly<Record<PieceKind, Generator>> = {
+  running: (piece, settings, way) => [
+    runningLine(runsOf(piece), { stitchLengthMm: settings.runStitchMm, widthMm: piece.widthMm }, way.entry),
+  ],
+  tatami: (piece, settings, way) =>
+    tatami(ringsOf(piece), {
+      angle: settings.angle,
+      spacingMm: settings.spacingMm,
+      stitchLengthMm: settings.fillStitchMm,
+      compensationMm: settings.compensationMm,
+      ...way,
+    }),
+};
+
+/** Angles tried when rows at the wanted one leave a piece in parts or cannot cover it. */
+const OTHER_ANGLES = [90, 45, 135];
+
+/**
+ * Stitches of one piece. A fill that would fall apart at a thin neck is tried in other directions; a piece too small
+ * for any row is sewn along its outline.
+ */
+export function stitchPiece(piece: Piece, settings: StitchSettings, way: Way): Points[] {
+  const generate = GENERATORS[piece.kind];
+  let best = generate(piece, settings, way).filter(isSewable);
+  for (const turn of OTHER_ANGLES) {
+    if (best.length === 1) break;
+    const other = generate(piece, { ...settings, angle: settings.angle + turn }, way).filter(isSewable);
+    if (other.length > 0 && (best.length === 0 || other.length < best.length)) best = other;
+  }
+  if (best.length > 0) return best;
+  const ring = ringsOf(piece)[0];
+  return [runAlong([...ring, ring[0], ring[1]], settings.runStitchMm)].filter(isSewable);
+}
+
+const isSewable = (run: Points): boolean => run.length >= 4;

@@ -1,0 +1,172 @@
+import { distance, type Point, type Points } from '../geometry/vector.js';
+import { lengthOf, reversed, simplify } from '../geometry/polyline.js';
+
+export interface RunningSettings {
+  /** Longest stitch in mm. */
+  readonly stitchLengthMm: number;
+  /** Width the line should cover in mm; passes are laid beside each other to fill it. */
+  readonly widthMm: number;
+}
+
+/** How far a stitch may leave the line it follows, in mm. */
+const CHORD_ERROR = 0.1;
+const SHORTEST = 0.5;
+const THREAD = 0.4;
+
+/**
+ * Needle points along a run, ends included: corners are kept, stitches are even between them and shorter on bends.
+ */
+export function runAlong(points: Points, stitchLengthMm: number): Points {
+  const anchors = dropClose(simplify(points, CHORD_ERROR));
+  const out: Points = [anchors[0], anchors[1]];
+  for (let i = 2; i < anchors.length; i += 2) {
+    const [ax, ay, bx, by] = [anchors[i - 2], anchors[i - 1], anchors[i], anchors[i + 1]];
+    const parts = Math.max(1, Math.ceil(distance(ax, ay, bx, by) / stitchLengthMm - 1e-9));
+    for (let k = 1; k <= parts; k++) out.push(ax + ((bx - ax) * k) / parts, ay + ((by - ay) * k) / parts);
+  }
+  return out;
+}
+
+/** Leaves out points nearer than the shortest stitch to the one before; the last point stays. */
+function dropClose(points: Points): Points {
+  const out: Points = [points[0], points[1]];
+  for (let i = 2; i < points.length; i += 2) {
+    const n = out.length;
+    if (distance(out[n - 2], out[n - 1], points[i], points[i + 1]) >= SHORTEST) out.push(points[i], points[i + 1]);
+    else if (i === points.length - 2) {
+      if (n > 2) out.length = n - 2;
+      out.push(points[i], points[i + 1]);
+    }
+  }
+  return out;
+}
+
+interface Branch {
+  readonly from: number;
+  readonly to: number;
+  readonly points: Points;
+}
+
+/**
+ * Sews a net of lines in one go, every branch there and back, starting at the node nearest to `entry` and ending
+ * where it started. Passes keep to the right of the walk, so that the two of a branch lie side by side.
+ * @param paths runs that meet at equal end points; they must be connected
+ */
+export function runningLine(paths: readonly Points[], settings: RunningSettings, entry?: Point): Points {
+  const { nodes, branches } = netOf(paths);
+  if (branches.length === 0) return [];
+  const start = nearestNode(nodes, entry ?? { x: nodes[0], y: nodes[1] });
+  const walk = thereAndBack(nodes, branches, start);
+  const spare = Math.max(0, settings.widthMm - THREAD) / 2;
+  // Two passes cover up to two threads side by side; wider lines get a second round further in.
+  const sides = spare > 0.22 ? [spare, spare / 3] : [spare];
+  const out: Points = [];
+  for (const side of sides) {
+    for (const points of walk) append(out, runAlong(shiftRight(points, Math.min(side, 0.8)), settings.stitchLengthMm));
+  }
+  return out;
+}
+
+/** Adds needle points, leaving out a first one that is too near to the last. */
+function append(out: Points, more: Points): void {
+  let from = 0;
+  const n = out.length;
+  while (from < more.length - 2 && n > 0 && distance(out[n - 2], out[n - 1], more[from], more[from + 1]) < SHORTEST) {
+    from += 2;
+  }
+  for (let i = from; i < more.length; i++) out.push(more[i]);
+}
+
+function netOf(paths: readonly Points[]): { nodes: Points; branches: Branch[] } {
+  const nodes: Points = [];
+  const ids = new Map<string, number>();
+  const nodeAt = (x: number, y: number): number => {
+    const key = `${x} ${y}`;
+    let id = ids.get(key);
+    if (id === undefined) {
+      id = nodes.length / 2;
+      ids.set(key, id);
+      nodes.push(x, y);
+    }
+    return id;
+  };
+  const branches = paths
+    .filter((points) => lengthOf(points) > 0)
+    .map((points) => ({
+      from: nodeAt(points[0], points[1]),
+      to: nodeAt(points[points.length - 2], points[points.length - 1]),
+      points,
+    }));
+  return { nodes, branches };
+}
+
+function nearestNode(nodes: Points, to: Point): number {
+  let best = 0;
+  for (let i = 0; i < nodes.length; i += 2) {
+    if (distance(nodes[i], nodes[i + 1], to.x, to.y) < distance(nodes[best], nodes[best + 1], to.x, to.y)) best = i;
+  }
+  return best / 2;
+}
+
+/** Depth-first walk over every branch twice, once in each direction; iterative, since nets can be deep. */
+function thereAndBack(nodes: Points, branches: readonly Branch[], start: number): Points[] {
+  const at = new Map<number, number[]>();
+  branches.forEach((branch, i) => {
+    for (const node of branch.from === branch.to ? [branch.from] : [branch.from, branch.to]) {
+      const list = at.get(node);
+      if (list) list.push(i);
+      else at.set(node, [i]);
+    }
+  });
+  const used = new Uint8Array(branches.length);
+  const seen = new Uint8Array(nodes.length / 2);
+  const walk: Points[] = [];
+  const stack: { node: number; back?: Points; next: number }[] = [{ node: start, next: 0 }];
+  seen[start] = 1;
+  while (stack.length > 0) {
+    const top = stack[stack.length - 1];
+    const list = at.get(top.node) ?? [];
+    if (top.next >= list.length) {
+      if (top.back) walk.push(top.back);
+      stack.pop();
+      continue;
+    }
+    const index = list[top.next++];
+    if (used[index]) continue;
+    used[index] = 1;
+    const branch = branches[index];
+    const there = branch.from === top.node ? branch.points : reversed(branch.points);
+    const far = branch.from === top.node ? branch.to : branch.from;
+    walk.push(there);
+    if (seen[far]) walk.push(branch.from === branch.to ? there : reversed(there));
+    else {
+      seen[far] = 1;
+      stack.push({ node: far, back: reversed(there), next: 0 });
+    }
+  }
+  return walk;
+}
+
+/** The run moved to its right-hand side; corners are mitred, at most to twice the shift. */
+function shiftRight(points: Points, by: number): Points {
+  if (by <= 0 || points.length < 4) return points;
+  const n = points.length / 2;
+  const out: Points = [];
+  for (let i = 0; i < n; i++) {
+    const a = normal(points, Math.max(0, i - 1));
+    const b = normal(points, Math.min(n - 2, i));
+    const mx = a.x + b.x;
+    const my = a.y + b.y;
+    const square = mx * mx + my * my;
+    const scale = square < 1 ? 1 : 2 / square;
+    out.push(points[i * 2] + mx * by * scale, points[i * 2 + 1] + my * by * scale);
+  }
+  return out;
+}
+
+function normal(points: Points, i: number): Point {
+  const dx = points[i * 2 + 2] - points[i * 2];
+  const dy = points[i * 2 + 3] - points[i * 2 + 1];
+  const length = Math.sqrt(dx * dx + dy * dy) || 1;
+  return { x: -dy / length, y: dx / length };
+}

@@ -1,0 +1,88 @@
+import type { Point, Points } from '../geometry/vector.js';
+import type { Rows } from './scan-rows.js';
+
+/** How far a way under the rows keeps from the edge, in mm. */
+const INSET = 0.5;
+
+interface Gate {
+  readonly y: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/**
+ * The shortest way through a chain of row parts, kept off the edges: a taut string through one gate a row.
+ * @param way row parts from where the needle is to where it goes, both included
+ * @param start where the needle is; left out at the very beginning, when it starts in the first part
+ * @returns the corners of the way, `start` (or the first gate) and `end` included
+ */
+export function travel(rows: Rows, way: readonly number[], start: Point | undefined, end: Point): Points {
+  const gates: Gate[] = way.map((id) => {
+    const part = rows.parts[id];
+    const inset = Math.min(INSET, (part.right - part.left) / 2);
+    return { y: rows.y[part.row], low: part.left + inset, high: part.right - inset };
+  });
+  let at: Point = start ?? { x: clamp(end.x, gates[0]), y: gates[0].y };
+  const out: Points = [at.x, at.y];
+  // The last gate is the goal itself; the first is where the needle already is.
+  let next = 1;
+  while (next < gates.length - 1) {
+    const stop = furthestInLine(gates, next, at, end);
+    if (stop === undefined) break;
+    at = { x: stop.x, y: stop.y };
+    out.push(at.x, at.y);
+    next = stop.next;
+  }
+  out.push(end.x, end.y);
+  return out;
+}
+
+const clamp = (x: number, gate: Gate): number => Math.min(gate.high, Math.max(gate.low, x));
+
+/** Follows gates while one straight line from `at` passes all; returns the corner where it has to turn, if any. */
+function furthestInLine(
+  gates: readonly Gate[],
+  next: number,
+  at: Point,
+  end: Point,
+): { x: number; y: number; next: number } | undefined {
+  let low = -Infinity;
+  let high = Infinity;
+  let lowGate = next;
+  let highGate = next;
+  const down = gates[next].y > at.y;
+  for (let k = next; k < gates.length; k++) {
+    const last = k === gates.length - 1;
+    const gate = last ? { y: end.y, low: end.x, high: end.x } : gates[k];
+    const rise = gate.y - at.y;
+    const turnsBack = rise === 0 || rise > 0 !== down || (k > next && gate.y > gates[k - 1].y !== down);
+    if (turnsBack) {
+      // The way bends round: stop in the gate before, as near to the next one as it allows.
+      const stop = gates[Math.max(next, k - 1)];
+      const wish = k > next ? at.x + clampSlope(low, high, (gate.low + gate.high) / 2, at.x, stop.y - at.y) * (stop.y - at.y) : (gate.low + gate.high) / 2;
+      return { x: clamp(wish, stop), y: stop.y, next: Math.max(next + 1, k) };
+    }
+    const a = (gate.low - at.x) / rise;
+    const b = (gate.high - at.x) / rise;
+    const lower = Math.min(a, b);
+    const upper = Math.max(a, b);
+    if (lower > high) return { x: cornerX(gates[highGate], at, high), y: gates[highGate].y, next: highGate + 1 };
+    if (upper < low) return { x: cornerX(gates[lowGate], at, low), y: gates[lowGate].y, next: lowGate + 1 };
+    if (lower >= low) {
+      low = lower;
+      lowGate = k;
+    }
+    if (upper <= high) {
+      high = upper;
+      highGate = k;
+    }
+  }
+  return undefined;
+}
+
+const cornerX = (gate: Gate, at: Point, slope: number): number => clamp(at.x + slope * (gate.y - at.y), gate);
+
+function clampSlope(low: number, high: number, x: number, from: number, rise: number): number {
+  if (rise === 0) return 0;
+  return Math.min(high, Math.max(low, (x - from) / rise));
+}

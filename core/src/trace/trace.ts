@@ -1,0 +1,34 @@
+import type { Curve } from '../geometry/curve.js';
+import type { Raster } from '../picture/raster.js';
+import { findBoundaries, type Boundaries } from './boundaries.js';
+import { findCorners } from './corners.js';
+import { assembleFaces, type Face } from './faces.js';
+import { fitCurve } from './fit.js';
+import type { LabelMap } from './labels.js';
+import { placeEdges } from './place-edges.js';
+
+export interface TraceSettings {
+  /** How far an outline may leave the edge it was found on, in pixels. */
+  readonly tolerance: number;
+  /** 1 is normal; larger keeps more corners sharp. */
+  readonly cornerSharpness: number;
+}
+
+/** Outlines of all areas of a label map, in pixels; neighbours share their arcs. */
+export interface Trace {
+  readonly bounds: Boundaries;
+  readonly faces: readonly Face[];
+  /** Fitted arcs, in the order of `bounds.arcs`. */
+  readonly curves: readonly Curve[];
+}
+
+/** Traces a label map: crack edges, sub-pixel places, corners, lines and cubics, outlines. */
+export function traceLabels(map: LabelMap, raster: Raster, settings: TraceSettings): Trace {
+  const bounds = findBoundaries(map.labels, map.width, map.height);
+  const curves = bounds.arcs.map((arc) => {
+    const points = placeEdges(arc, bounds, raster, map.palette, map.smoothEdges);
+    const corners = findCorners(points, arc.closed, settings.cornerSharpness);
+    return fitCurve(points, corners, arc.closed, settings.tolerance);
+  });
+  return { bounds, curves, faces: assembleFaces(bounds, curves) };
+}

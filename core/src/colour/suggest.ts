@@ -20,6 +20,7 @@ const CALM = 12;
 /** Measures whether a picture is flat, whether it carries compression noise, and how many colours it has. */
 export function characterOf(raster: Raster): Character {
   const { width, height, data } = raster;
+  const packed = new Uint32Array(data.buffer, data.byteOffset, width * height);
   let opaque = 0;
   let calm = 0;
   let uniform = 0;
@@ -31,7 +32,7 @@ export function characterOf(raster: Raster): Character {
       if (data[at + 3] < BARE_ALPHA) continue;
       opaque++;
       if (x === 0 || y === 0 || x === width - 1 || y === height - 1) continue;
-      const most = largestStep(data, at, width);
+      const most = largestStep(data, packed, at / 4, width);
       if (most > CALM) continue;
       calm++;
       if (most === 0) uniform++;
@@ -55,10 +56,12 @@ export function characterOf(raster: Raster): Character {
 }
 
 /** Largest |dR|+|dG|+|dB| to the eight neighbours; bare neighbours count as a large step. */
-function largestStep(data: Uint8ClampedArray, at: number, width: number): number {
+function largestStep(data: Uint8ClampedArray, packed: Uint32Array, i: number, width: number): number {
+  const at = i * 4;
   let most = 0;
   for (let dy = -1; dy <= 1; dy++) {
     for (let dx = -1; dx <= 1; dx++) {
+      if (packed[i + dy * width + dx] === packed[i]) continue;
       const q = at + (dy * width + dx) * 4;
       if (data[q + 3] < BARE_ALPHA) return 999;
       const d =

@@ -45,7 +45,9 @@ export function centreline(bounds: Boundaries, component: number, distances: Flo
   let length = 0;
   for (const branch of graph.branches) {
     let points = branch.points;
-    for (let i = 0; i < 3; i++) points = smoothOpen(points, branch.from === branch.to);
+    // Only a ring by itself may move the point where it closes: others meet there.
+    const ring = branch.from === branch.to && degree.get(branch.from) === 2;
+    for (let i = 0; i < 3; i++) points = smooth(points, ring);
     if (degree.get(branch.from) === 1) points = drawOut(points, 0, radiusAt, reach);
     if (degree.get(branch.to) === 1) points = drawOut(points, points.length - 2, radiusAt, reach);
     points = simplify(points, 0.2);
@@ -198,7 +200,7 @@ function flip(points: Points): Points {
   return out;
 }
 
-function smoothOpen(points: Points, closed: boolean): Points {
+function smooth(points: Points, closed: boolean): Points {
   const n = points.length / 2;
   if (n < 3) return points;
   const out = points.slice();

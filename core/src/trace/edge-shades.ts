@@ -62,6 +62,7 @@ function findMixed(raster: Raster, tolerance: Tolerance): Uint8Array {
         mixed[i] = 2;
         continue;
       }
+      if (isUniform(packed, i, x, y, width, height)) continue;
       for (let reach = 1; reach <= tolerance.reach && !mixed[i]; reach++) {
         if (x < reach || y < reach || x >= width - reach || y >= height - reach) break;
         for (const [dx, dy] of OPPOSITE) {
@@ -76,6 +77,22 @@ function findMixed(raster: Raster, tolerance: Tolerance): Uint8Array {
     }
   }
   return mixed;
+}
+
+/** Whether all eight neighbours have exactly the pixel's colour: most of flat art, and quickly told. */
+function isUniform(packed: Uint32Array, i: number, x: number, y: number, width: number, height: number): boolean {
+  if (x === 0 || y === 0 || x === width - 1 || y === height - 1) return false;
+  const c = packed[i];
+  return (
+    packed[i - 1] === c &&
+    packed[i + 1] === c &&
+    packed[i - width] === c &&
+    packed[i + width] === c &&
+    packed[i - width - 1] === c &&
+    packed[i - width + 1] === c &&
+    packed[i + width - 1] === c &&
+    packed[i + width + 1] === c
+  );
 }
 
 function isBetween(data: Uint8ClampedArray, p: number, a: number, b: number, tolerance: Tolerance): boolean {
@@ -98,6 +115,7 @@ function isBetween(data: Uint8ClampedArray, p: number, a: number, b: number, tol
 /** Most frequent calm, unmixed shades first; a shade near an earlier one joins it. */
 function findPalette(raster: Raster, mixed: Uint8Array, tolerance: Tolerance, noisy: boolean): Rgb[] {
   const { width, height, data } = raster;
+  const packed = new Uint32Array(data.buffer, data.byteOffset, width * height);
   const weight = new Uint32Array(1 << 15);
   const sums = new Float64Array((1 << 15) * 3);
   let total = 0;
@@ -106,7 +124,10 @@ function findPalette(raster: Raster, mixed: Uint8Array, tolerance: Tolerance, no
       const i = y * width + x;
       if (mixed[i] === 2) continue;
       total++;
-      if (mixed[i] === 1 || likeNeighbours(data, x, y, width, height, tolerance.calm) < 5) continue;
+      if (mixed[i] === 1) continue;
+      if (!isUniform(packed, i, x, y, width, height)) {
+        if (likeNeighbours(data, x, y, width, height, tolerance.calm) < 5) continue;
+      }
       const at = i * 4;
       const cell = ((data[at] >> 3) << 10) | ((data[at + 1] >> 3) << 5) | (data[at + 2] >> 3);
       weight[cell]++;

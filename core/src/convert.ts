@@ -4,7 +4,7 @@ import { characterOf } from './colour/suggest.js';
 import type { ColourShare, Design, DesignThread, PictureBox } from './design.js';
 import { nodeCount } from './geometry/curve.js';
 import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
-import { shrink, workingSize } from './picture/resample.js';
+import { enlargeSmall, shrink, workingSize } from './picture/resample.js';
 import type { Raster } from './picture/raster.js';
 import type { Recipe } from './recipe/recipe.js';
 import { sewingOrder } from './sequence/order.js';
@@ -54,7 +54,8 @@ const PIECES_PER_CHECKPOINT = 8;
  * @throws RangeError if the recipe names a chart that was not given.
  */
 export async function convert(input: ConvertInput, options: ConvertOptions = {}): Promise<Design> {
-  const { recipe, raster } = input;
+  const { recipe } = input;
+  const raster = enlargeSmall(input.raster);
   const cache = options.cache ?? new StepCache();
   const pause = async (step: StepName, share: number): Promise<void> => {
     options.progress?.(step, share);
@@ -72,7 +73,9 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   });
 
   await pause('colours', 0.1);
-  const spot = Math.round(recipe.colours.smallestSpotMm2 * pixelsPerMm * pixelsPerMm);
+  // A spot too small to sew joins its neighbour: left out, it would be a hole.
+  const smallest = Math.max(recipe.colours.smallestSpotMm2, recipe.pieces.smallestMm2);
+  const spot = Math.round(smallest * pixelsPerMm * pixelsPerMm);
   const labelKey = `${prepareKey} ${recipe.colours.count} ${spot}`;
   const map = await cache.get('colours', labelKey, () =>
     labelPicture(prepared.small, prepared.character, { count: recipe.colours.count, smallestSpot: spot }),

@@ -1,1 +1,4 @@
-export {};
+export { makeArtwork } from './artwork/make-artwork.js';
+export { seededRandom } from './artwork/random.js';
+export { CHART_PLANS, chartGaps, makeChart } from './charts/make-charts.js';
+export { seedSamples } from './seed.js';

@@ -63,6 +63,28 @@ function sumRows(source: Raster, from: number, to: number, row: Float64Array): v
   }
 }
 
+/** Pictures smaller than this a side are enlarged before they are traced, to this at least. */
+const SMALL = 256;
+const ENLARGED = 480;
+
+/**
+ * Enlarges a very small picture by a whole factor, so that its corners can be told from its curves. Every pixel
+ * becomes a square: a picture that small is drawn pixel by pixel.
+ */
+export function enlargeSmall(source: Raster): Raster {
+  const longest = Math.max(source.width, source.height);
+  if (longest >= SMALL) return source;
+  const factor = Math.ceil(ENLARGED / longest);
+  const out = createRaster(source.width * factor, source.height * factor);
+  const from = new Uint32Array(source.data.buffer, source.data.byteOffset, source.width * source.height);
+  const to = new Uint32Array(out.data.buffer);
+  for (let y = 0; y < out.height; y++) {
+    const row = Math.floor(y / factor) * source.width;
+    for (let x = 0; x < out.width; x++) to[y * out.width + x] = from[row + Math.floor(x / factor)];
+  }
+  return out;
+}
+
 /** The size a picture is worked on: its own, or smaller so that it holds at most `pixels`. */
 export function workingSize(width: number, height: number, pixels: number): { width: number; height: number } {
   const scale = Math.min(1, Math.sqrt(pixels / (width * height)));

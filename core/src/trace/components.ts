@@ -70,10 +70,12 @@ export function findComponents(labels: Uint8Array, width: number, height: number
   };
 }
 
+const CHECKED = 4;
+
 /**
  * What happens at the pixel corner (x, y), whose four pixels are (x-1..x, y-1..y):
  * 1 where the pixels from top left to bottom right belong together across the corner, 2 where those from top
- * right to bottom left do, 0 where it is no crossing of diagonals. Where both could, the locally rarer label wins.
+ * right to bottom left do, 0 where it is no crossing of diagonals. Where both could, the locally rarer label wins: it is a thin line that runs diagonally.
  */
 export function saddleAt(labels: Uint8Array, width: number, height: number, x: number, y: number): 0 | 1 | 2 {
   const i = y * width + x;
@@ -94,7 +96,9 @@ export function saddleAt(labels: Uint8Array, width: number, height: number, x: n
         else if (label === tr) others++;
       }
     }
-    return mains <= others ? 1 : 2;
+    // Both are about as common: a checked pattern, whose four fields only touch.
+    if (Math.abs(mains - others) <= CHECKED) return 0;
+    return mains < others ? 1 : 2;
   }
   return main ? 1 : other ? 2 : 0;
 }

@@ -126,10 +126,12 @@ function majority(labels: Uint8Array, width: number, height: number): Uint8Array
 
 /** Share of the picture's border that must carry one colour for it to be a plain ground. */
 const PLAIN_BORDER = 0.85;
+/** Share of the whole picture it must fill; less is a frame drawn around the picture. */
+const PLAIN_AREA = 0.18;
 
 /**
  * If one colour fills most of the border, its areas that reach the border get a label of their own: the ground.
- * The same colour further inside stays what it is.
+ * The same colour further inside stays what it is, unless there is only one other colour.
  */
 function separateGround(
   labels: Uint8Array,
@@ -145,9 +147,13 @@ function separateGround(
   let plain = 1;
   for (let label = 2; label <= palette.length; label++) if (votes[label] > votes[plain]) plain = label;
   if (palette.length === 0 || votes[plain] < border.length * PLAIN_BORDER) return { palette: [...palette], ground: 0 };
+  // A line drawing has ink and ground: what its lines enclose is ground as well.
+  if (palette.length <= 2) return { palette: [...palette], ground: plain };
   const parts = findComponents(labels, width, height);
   const outside = new Uint8Array(parts.count);
   for (const i of border) if (labels[i] === plain) outside[parts.of[i]] = 1;
+  const area = parts.area.reduce((sum, size, c) => sum + (outside[c] ? size : 0), 0);
+  if (area < labels.length * PLAIN_AREA) return { palette: [...palette], ground: 0 };
   const ground = palette.length + 1;
   let inside = 0;
   for (let i = 0; i < labels.length; i++) {

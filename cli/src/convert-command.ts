@@ -1,0 +1,210 @@
+import { basename, extname, join } from 'node:path';
+import { readdir } from 'node:fs/promises';
+import {
+  convert,
+  defaultRecipe,
+  likenessOf,
+  parseRecipe,
+  renderDesign,
+  reportOf,
+  STEPS,
+  writeArchive,
+  writeDesignJson,
+  writeGcode,
+  writePng,
+  writeStitchList,
+  writeStitchSvg,
+  type Design,
+  type Raster,
+  type Recipe,
+} from '@open-kite/core';
+import { CHART_FOLDER, decodePicture, pngOf, readCharts, UserError, writeWorksheet, type DecodedPicture } from '@open-kite/server';
+import { about, readInput, writeOutputs } from './files.js';
+import { applyFlags, type ConvertFlags } from './options.js';
+
+interface Converted {
+  readonly design: Design;
+  readonly recipe: Recipe;
+  readonly decoded: DecodedPicture;
+  readonly seconds: Record<string, number>;
+}
+
+/** Endings an output may have. */
+const ENDINGS = ['.kite', '.csv', '.json', '.svg', '.png', '.gcode', '.pdf'];
+/** Most that a budget may open the rows, times the chosen spacing. */
+const MOST_OPENING = 3;
+
+/** Refuses an output whose ending is not known, before any work is done. */
+export function checkEndings(outputs: readonly string[]): void {
+  for (const file of outputs) {
+    if (ENDINGS.includes(extname(file).toLowerCase())) continue;
+    throw new UserError(400, `${basename(file)}: an output ends in one of ${ENDINGS.join(' ')}`);
+  }
+}
+
+async function readRecipe(file: string): Promise<Recipe> {
+  const text = (await readInput(file)).toString('utf8');
+  try {
+    return parseRecipe(JSON.parse(text));
+  } catch (error) {
+    throw about(file, error instanceof SyntaxError ? new Error('this is not JSON') : error);
+  }
+}
+
+/** Decodes a picture and converts it, timing each step. */
+export async function convertFile(file: string, flags: ConvertFlags): Promise<Converted> {
+  const bytes = await readInput(file);
+  const decoded = await decodePicture(bytes).catch((error: unknown) => {
+    throw about(file, error);
+  });
+  const { raster } = decoded;
+  const base = flags.recipe ? await readRecipe(flags.recipe) : defaultRecipe(raster.width, raster.height);
+  const recipe = applyFlags(base, flags, raster.width, raster.height);
+  const charts = readCharts(CHART_FOLDER);
+  const seconds: Record<string, number> = { total: 0, ...Object.fromEntries(STEPS.map((step) => [step, 0])) };
+  const progress = progressLine(flags.quiet !== true, basename(file));
+  let step: string | undefined;
+  let since = performance.now();
+  const note = (next?: string): void => {
+    const now = performance.now();
+    if (step) seconds[step] += (now - since) / 1000;
+    step = next;
+    since = now;
+  };
+  const run = (chosen: Recipe): Promise<Design> =>
+    convert(
+      { raster, pictureKey: 'picture', recipe: chosen, charts },
+      {
+        progress: (name, share) => {
+          if (name !== step) note(name);
+          progress(name, share);
+        },
+      },
+    );
+  const design = await withinBudget(run, recipe, flags.budget);
+  note();
+  progress.end();
+  return { ...design, decoded, seconds };
+}
+
+/** Opens the rows until the stitches fit a budget; lines keep theirs. */
+async function withinBudget(
+  run: (recipe: Recipe) => Promise<Design>,
+  recipe: Recipe,
+  budget: number | undefined,
+): Promise<{ design: Design; recipe: Recipe }> {
+  const count = (design: Design): number => design.stitches.command.reduce((n, c) => n + (c === 0 ? 1 : 0), 0);
+  const first = await run(recipe);
+  if (budget === undefined || count(first) <= budget) return { design: first, recipe };
+  let best: { design: Design; recipe: Recipe } | undefined;
+  let low = 1;
+  let high = MOST_OPENING;
+  for (let round = 0; round < 9; round++) {
+    const factor = round === 0 ? high : (low + high) / 2;
+    const opened = openRows(recipe, factor);
+    const design = await run(opened);
+    if (count(design) <= budget) {
+      best = { design, recipe: opened };
+      high = factor;
+    } else if (round === 0) {
+      throw new UserError(422, `--budget: ${budget} stitches are too few; at least ${count(design)} are needed at this size`);
+    } else low = factor;
+  }
+  return best as { design: Design; recipe: Recipe };
+}
+
+function openRows(recipe: Recipe, factor: number): Recipe {
+  const { stitches } = recipe;
+  const share = (factor - 1) / (MOST_OPENING - 1);
+  return {
+    ...recipe,
+    stitches: {
+      ...stitches,
+      spacingMm: Number(Math.min(3, stitches.spacingMm * factor).toFixed(3)),
+      fillStitchMm: Number((stitches.fillStitchMm + (Math.max(5, stitches.fillStitchMm) - stitches.fillStitchMm) * share).toFixed(3)),
+    },
+  };
+}
+
+/** The content of an output file, decided by its ending. */
+async function contentFor(file: string, made: Converted): Promise<Uint8Array | string> {
+  const { design, recipe, decoded } = made;
+  const name = basename(file, extname(file));
+  switch (extname(file).toLowerCase()) {
+    case '.csv':
+      return writeStitchList(design);
+    case '.json':
+      return writeDesignJson(design);
+    case '.svg':
+      return writeStitchSvg(design);
+    case '.png':
+      return writePng(renderDesign(design, 10, 'sewn'));
+    case '.gcode':
+      return writeGcode(design);
+    case '.pdf':
+      return writeWorksheet(design, name);
+    default: {
+      const picture = decoded.source
+        ? { bytes: decoded.source, extension: 'svg' }
+        : { bytes: await pngOf(decoded.raster), extension: 'png' };
+      return writeArchive({ name, recipe, design, picture });
+    }
+  }
+}
+
+/** `open-kite convert`: one picture into one or several files, and a report if asked for. */
+export async function convertCommand(file: string, outputs: readonly string[], flags: ConvertFlags): Promise<void> {
+  checkEndings(outputs);
+  const made = await convertFile(file, flags);
+  const files = new Map<string, Uint8Array | string>();
+  for (const output of outputs) files.set(output, await contentFor(output, made));
+  if (flags.report) files.set(flags.report, reportText(made.design, made.decoded.raster, made.seconds));
+  await writeOutputs(files);
+}
+
+function reportText(design: Design, picture: Raster, seconds: Record<string, number>): string {
+  const since = performance.now();
+  const likeness = likenessOf(design, picture);
+  seconds['likeness'] = (performance.now() - since) / 1000;
+  seconds['total'] = Object.entries(seconds).reduce((sum, [step, s]) => (step === 'total' ? sum : sum + s), 0);
+  for (const step of Object.keys(seconds)) seconds[step] = Number(seconds[step].toFixed(3));
+  return JSON.stringify(reportOf(design, likeness, seconds), null, 2) + '\n';
+}
+
+const PICTURES = /\.(png|jpe?g|webp|gif|bmp|tiff?|svg)$/i;
+
+/** `open-kite batch`: every picture of a folder into project archives, going on after pictures that fail. */
+export async function batchCommand(folder: string, out: string, flags: ConvertFlags): Promise<void> {
+  const names = await readdir(folder).catch(() => {
+    throw new UserError(422, `${folder}: this folder cannot be read`);
+  });
+  const pictures = names.filter((name) => PICTURES.test(name)).sort();
+  if (pictures.length === 0) throw new UserError(422, `${folder}: there are no pictures in this folder`);
+  let failed = 0;
+  for (const [i, name] of pictures.entries()) {
+    try {
+      await convertCommand(join(folder, name), [join(out, basename(name, extname(name)) + '.kite')], { ...flags, quiet: true });
+      if (!flags.quiet) process.stderr.write(`${i + 1}/${pictures.length} ${name}\n`);
+    } catch (error) {
+      if (!(error instanceof UserError) && !(error instanceof RangeError)) throw error;
+      failed++;
+      process.stderr.write(`open-kite: ${error.message}\n`);
+    }
+  }
+  if (failed > 0) throw new UserError(422, `${failed} of ${pictures.length} pictures could not be converted`);
+}
+
+interface Progress {
+  (step: string, share: number): void;
+  end(): void;
+}
+
+/** One line on a terminal that is written over; nothing where output goes to a file. */
+function progressLine(wanted: boolean, name: string): Progress {
+  const shown = wanted && process.stderr.isTTY;
+  const line = ((step: string, share: number) => {
+    if (shown) process.stderr.write(`\r${name}: ${String(Math.round(share * 100)).padStart(3)} % ${step.padEnd(10)}`);
+  }) as Progress;
+  line.end = () => void (shown && process.stderr.write('\r'.padEnd(name.length + 22) + '\r'));
+  return line;
+}

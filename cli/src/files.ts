@@ -1,0 +1,68 @@
+import { readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { basename, dirname, extname, join } from 'node:path';
+import { mkdir } from 'node:fs/promises';
+import { readArchive, readDesignJson, readStitchList, type Raster, type Recipe, type Sewing } from '@open-kite/core';
+import { decodePicture, UserError } from '@open-kite/server';
+
+/** Says which file something is wrong with. */
+export function about(file: string, error: unknown): UserError {
+  const message = error instanceof Error ? error.message : String(error);
+  return new UserError(422, `${basename(file)}: ${message}`);
+}
+
+/** Reads a file. @throws UserError that names it. */
+export async function readInput(file: string): Promise<Buffer> {
+  try {
+    if ((await stat(file)).isDirectory()) throw new UserError(422, `${file}: this is a folder`);
+    return await readFile(file);
+  } catch (error) {
+    if (error instanceof UserError) throw error;
+    const { code } = error as NodeJS.ErrnoException;
+    throw new UserError(422, `${file}: ${code === 'ENOENT' ? 'there is no such file' : 'the file cannot be opened'}`);
+  }
+}
+
+/** Writes files so that all of them appear whole or none does. */
+export async function writeOutputs(outputs: ReadonlyMap<string, Uint8Array | string>): Promise<void> {
+  const parts: [part: string, file: string][] = [];
+  try {
+    for (const [file, content] of outputs) {
+      const part = join(dirname(file), `.${basename(file)}.${process.pid}.part`);
+      await mkdir(dirname(file), { recursive: true });
+      parts.push([part, file]);
+      await writeFile(part, content);
+    }
+    for (const [part, file] of parts) await rename(part, file);
+  } catch (error) {
+    for (const [part] of parts) await rm(part, { force: true });
+    const { code } = error as NodeJS.ErrnoException;
+    throw new UserError(422, `${parts.at(-1)?.[1] ?? 'output'}: cannot be written (${code ?? 'unknown reason'})`);
+  }
+}
+
+/** A design read from outside, with its picture and recipe where the file holds them. */
+export interface OpenedDesign {
+  readonly sewing: Sewing;
+  readonly picture?: Raster;
+  readonly recipe?: Recipe;
+}
+
+/** Reads a project archive, a stitch list or design JSON, told apart by the file's ending. */
+export async function openDesign(file: string): Promise<OpenedDesign> {
+  const bytes = await readInput(file);
+  try {
+    switch (extname(file).toLowerCase()) {
+      case '.kite': {
+        const { sewing, picture, recipe } = readArchive(bytes);
+        return { sewing, recipe, picture: picture && (await decodePicture(Buffer.from(picture.bytes))).raster };
+      }
+      case '.csv':
+        return { sewing: readStitchList(bytes.toString('utf8')) };
+      case '.json':
+        return { sewing: readDesignJson(bytes.toString('utf8')) };
+    }
+  } catch (error) {
+    throw about(file, error);
+  }
+  throw new UserError(422, `${basename(file)}: a design ends in .kite, .csv or .json`);
+}

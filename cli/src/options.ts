@@ -1,0 +1,106 @@
+import { InvalidArgumentError, Option } from 'commander';
+import { fabricOf, LIMITS, parseRecipe, type LimitName, type Recipe } from '@open-kite/core';
+
+/** Options of convert and batch, as the user gave them. */
+export interface ConvertFlags {
+  readonly method: string;
+  readonly width?: number;
+  readonly height?: number;
+  readonly colours?: number | 'auto';
+  readonly chart?: readonly string[];
+  readonly fabric?: string;
+  readonly ground?: 'keep' | 'drop';
+  readonly cell?: number;
+  readonly budget?: number;
+  readonly needles?: number;
+  readonly recipe?: string;
+  readonly report?: string;
+  readonly quiet?: boolean;
+}
+
+const limited =
+  (name: LimitName, whole = false) =>
+  (text: string): number => {
+    const [least, most] = LIMITS[name];
+    const value = Number(text);
+    if (text.trim() === '' || !Number.isFinite(value) || value < least || value > most || (whole && !Number.isInteger(value))) {
+      const kind = whole ? 'a whole number' : 'a number';
+      throw new InvalidArgumentError(`must be ${kind} from ${least} to ${most}, got "${text}"`);
+    }
+    return value;
+  };
+
+const wholeOver0 = (text: string): number => {
+  const value = Number(text);
+  if (!Number.isInteger(value) || value < 1) throw new InvalidArgumentError(`must be a whole number over 0, got "${text}"`);
+  return value;
+};
+
+const colours = (text: string): number | 'auto' => (text === 'auto' ? 'auto' : limited('count', true)(text));
+
+const fabric = (text: string): string => {
+  try {
+    return fabricOf(text).id;
+  } catch (error) {
+    throw new InvalidArgumentError((error as Error).message);
+  }
+};
+
+/** Methods that can be chosen, and those that exist so far. */
+const METHODS = ['pieces', 'rows', 'painting', 'inks', 'cross'];
+const BUILT_METHODS = ['pieces'];
+
+const method = (text: string): string => {
+  if (!METHODS.includes(text)) throw new InvalidArgumentError(`must be one of ${METHODS.join(', ')}, got "${text}"`);
+  if (!BUILT_METHODS.includes(text)) {
+    throw new InvalidArgumentError(`"${text}" is planned and not built yet; built so far: ${BUILT_METHODS.join(', ')}`);
+  }
+  return text;
+};
+
+const notYet = (what: string) => (): never => {
+  throw new InvalidArgumentError(`${what} is planned and not built yet`);
+};
+
+export const colourOption = (): Option => new Option('--colours <n|auto>', 'threads at most').argParser(colours);
+export const chartOption = (): Option =>
+  new Option('--chart <id[,id]|none>', "match to charts, or keep the picture's colours").argParser((text: string) =>
+    text === 'none' ? [] : text.split(',').map((id) => id.trim()),
+  );
+
+/** Options shared by convert and batch. */
+export const CONVERT_OPTIONS: readonly (() => Option)[] = [
+  () => new Option('--method <name>', 'how the picture is sewn').argParser(method).default('pieces'),
+  () => new Option('--width <mm>', 'finished width; gives the height too').argParser(limited('widthMm')),
+  () => new Option('--height <mm>', 'finished height; gives the width too').argParser(limited('heightMm')),
+  colourOption,
+  chartOption,
+  () => new Option('--fabric <id>', 'fabric, quilting-cotton unless said').argParser(fabric),
+  () => new Option('--ground <keep|drop>', 'plain ground: sew it or leave it bare').choices(['keep', 'drop']),
+  () => new Option('--cell <mm>', 'counted cross: size of a cell').argParser(notYet('counted cross')),
+  () => new Option('--budget <stitches>', 'stay at or below this many stitches').argParser(wholeOver0),
+  () => new Option('--needles <n>', '1 for few thread changes').argParser(limited('needles', true)),
+  () => new Option('--recipe <file>', 'all settings as JSON; options on the line win'),
+  () => new Option('--report <file>', 'write the figures as JSON'),
+  () => new Option('--quiet', 'no progress'),
+];
+
+/** Lays the options given on the line over a recipe. One of width and height gives the other. */
+export function applyFlags(base: Recipe, flags: ConvertFlags, pictureWidth: number, pictureHeight: number): Recipe {
+  const picture = { ...base.picture };
+  const fit = (value: number, name: LimitName): number =>
+    Math.min(LIMITS[name][1], Math.max(LIMITS[name][0], Number(value.toFixed(2))));
+  if (flags.width !== undefined || flags.height !== undefined) {
+    picture.widthMm = flags.width ?? fit(((flags.height as number) * pictureWidth) / pictureHeight, 'widthMm');
+    picture.heightMm = flags.height ?? fit(((flags.width as number) * pictureHeight) / pictureWidth, 'heightMm');
+  }
+  if (flags.ground) picture.dropGround = flags.ground === 'drop';
+  return parseRecipe({
+    ...base,
+    picture,
+    colours: { ...base.colours, count: flags.colours ?? base.colours.count, charts: flags.chart ?? base.colours.charts },
+    stitches: { ...base.stitches, fabric: flags.fabric ?? base.stitches.fabric },
+    order: { ...base.order, needles: flags.needles ?? base.order.needles },
+    clothHex: flags.fabric ? fabricOf(flags.fabric).hex : base.clothHex,
+  });
+}

@@ -1,0 +1,117 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import express, { type ErrorRequestHandler, type Express } from 'express';
+import helmet from 'helmet';
+import { pinoHttp } from 'pino-http';
+import type { Logger } from 'pino';
+import type { Chart } from '@open-kite/core';
+import { pictureRoutes } from './api/pictures.js';
+import { projectRoutes } from './api/projects.js';
+import { MOST_BYTES } from './pictures/decode.js';
+import type { PictureStore } from './store/pictures.js';
+import type { ProjectStore } from './store/projects.js';
+import { UserError } from './user-error.js';
+
+export interface AppDeps {
+  readonly pictures: PictureStore;
+  readonly projects: ProjectStore;
+  readonly charts: readonly Chart[];
+  readonly log: Logger;
+  /** Folder of the built interface; absent in tests of the API alone. */
+  readonly webFolder?: string;
+}
+
+/** Builds the application; it does not listen yet. */
+export function createApp(deps: AppDeps): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use((_request, response, next) => {
+    response.locals['nonce'] = randomBytes(16).toString('base64');
+    next();
+  });
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'none'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", (_request, response) => `'nonce-${(response as express.Response).locals['nonce'] as string}'`],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          workerSrc: ["'self'"],
+          manifestSrc: ["'self'"],
+          baseUri: ["'self'"],
+          formAction: ["'self'"],
+          frameAncestors: ["'none'"],
+        },
+      },
+      // Served over plain HTTP on the local machine.
+      strictTransportSecurity: false,
+      crossOriginEmbedderPolicy: { policy: 'require-corp' },
+    }),
+  );
+  app.use(pinoHttp({ logger: deps.log, customLogLevel: (_q, r, error) => (error || r.statusCode >= 500 ? 'error' : 'debug') }));
+
+  app.get('/api/health', (_request, response) => {
+    response.json({ ok: true });
+  });
+  app.get('/api/charts', (_request, response) => {
+    response.json(deps.charts);
+  });
+  app.use('/api/pictures', pictureRoutes(deps.pictures));
+  app.use('/api/projects', projectRoutes(deps.projects, deps.pictures));
+  app.use('/api', (request) => {
+    throw new UserError(404, `there is no ${request.method} ${request.originalUrl.slice(0, 200)}`);
+  });
+  if (deps.webFolder) serveInterface(app, deps.webFolder);
+  app.use(answerErrors(deps.log));
+  return app;
+}
+
+/** Serves the built interface; every page address gets the one page, with a fresh nonce for its styles. */
+function serveInterface(app: Express, folder: string): void {
+  const page = join(folder, 'index.html');
+  if (!existsSync(page)) {
+    app.get('/', (_request, response) => {
+      response.status(503).type('text').send('The interface is not built yet: npm run build\n');
+    });
+    return;
+  }
+  const html = readFileSync(page, 'utf8');
+  app.use(express.static(folder, { index: false, maxAge: '1y', immutable: true }));
+  app.use((request, response, next) => {
+    if (request.method !== 'GET' || request.path.includes('.')) return next();
+    const nonce = response.locals['nonce'] as string;
+    response.set('Cache-Control', 'no-store').type('html').send(html.replaceAll('CSP_NONCE', nonce));
+  });
+  app.use((request) => {
+    throw new UserError(404, `there is no ${request.path.slice(0, 200)}`);
+  });
+}
+
+function answerErrors(log: Logger): ErrorRequestHandler {
+  return (error: unknown, _request, response, next) => {
+    if (response.headersSent) return next(error);
+    const { status, message, details } = describe(error);
+    if (status >= 500) log.error(error);
+    response.status(status).json({ error: message, ...details });
+  };
+}
+
+function describe(error: unknown): { status: number; message: string; details?: object } {
+  if (error instanceof UserError) return { status: error.status, message: error.message, details: error.details };
+  const known = error as { type?: string; status?: number };
+  if (known.type === 'entity.too.large') {
+    return { status: 413, message: `the file is too large (at most ${MOST_BYTES / 1048576} MB)` };
+  }
+  if (error instanceof SyntaxError || known.type === 'entity.parse.failed') {
+    return { status: 400, message: 'the request is not valid JSON' };
+  }
+  if (typeof known.status === 'number' && known.status >= 400 && known.status < 500) {
+    return { status: known.status, message: 'the request could not be read' };
+  }
+  return { status: 500, message: 'something went wrong on the server; nothing was changed' };
+}

@@ -1,0 +1,26 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import { parseChart, type Chart } from '@open-kite/core';
+
+/** Names of the charts that ship with the application. */
+const NAMES: Readonly<Record<string, string>> = {
+  saltline: 'Saltline polyester',
+  dunegrass: 'Dunegrass cotton',
+  lanternsilk: 'Lanternsilk rayon',
+};
+
+/**
+ * Reads all thread charts (.csv) of a folder.
+ * @throws Error that names the file and line of the first bad entry: shipped charts have none.
+ */
+export function readCharts(folder: string): Chart[] {
+  return readdirSync(folder)
+    .filter((name) => name.endsWith('.csv'))
+    .sort()
+    .map((name) => {
+      const id = basename(name, '.csv');
+      const { threads, bad } = parseChart(readFileSync(join(folder, name), 'utf8'));
+      if (bad.length > 0) throw new Error(`chart ${name}: line ${bad[0].line}: ${bad[0].message}`);
+      return { id, name: NAMES[id] ?? id, threads };
+    });
+}

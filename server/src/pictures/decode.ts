@@ -1,0 +1,133 @@
+import { createHash } from 'node:crypto';
+import { decode as decodeBmpFile } from 'bmp-ts';
+import sharp, { type Sharp } from 'sharp';
+import { createRaster, type Raster } from '@open-kite/core';
+import { UserError } from '../user-error.js';
+import { checkSvg } from './check-svg.js';
+
+/** Largest picture in pixels, and largest file in bytes. */
+export const MOST_PIXELS = 60_000_000;
+export const MOST_BYTES = 48 * 1024 * 1024;
+const MOST_SIDE = 20_000;
+/** Longest side vector artwork is drawn at. */
+const SVG_SIDE = 1200;
+
+/** A picture made uniform: upright, sRGB, RGBA, without metadata. */
+export interface DecodedPicture {
+  readonly raster: Raster;
+  readonly kind: 'raster' | 'svg';
+  /** Source of vector artwork. */
+  readonly source?: Buffer;
+}
+
+const unreadable = (why: string): UserError => new UserError(422, `not a picture that can be read (${why})`);
+
+/**
+ * Decodes PNG, JPEG, WebP, GIF, TIFF, BMP and SVG.
+ * @throws UserError that says what is wrong with the file.
+ */
+export async function decodePicture(bytes: Buffer): Promise<DecodedPicture> {
+  if (bytes.length === 0) throw unreadable('the file is empty');
+  if (bytes.length > MOST_BYTES) throw new UserError(413, tooManyBytes(bytes.length));
+  if (bytes[0] === 0x42 && bytes[1] === 0x4d) return { raster: decodeBmp(bytes), kind: 'raster' };
+  if (looksLikeSvg(bytes)) {
+    checkSvg(bytes.toString('utf8'));
+    return { raster: await decodeWithSharp(bytes, true), kind: 'svg', source: bytes };
+  }
+  return { raster: await decodeWithSharp(bytes, false), kind: 'raster' };
+}
+
+const tooManyBytes = (size: number): string =>
+  `the file is too large (${Math.ceil(size / 1048576)} MB; at most ${MOST_BYTES / 1048576} MB)`;
+
+/** Hash of a picture's content: its size and pixels, and its source if it is vector artwork. */
+export function hashOf({ raster, source }: DecodedPicture): string {
+  const hash = createHash('sha256').update(`${raster.width}x${raster.height}\n`).update(raster.data);
+  if (source) hash.update(source);
+  return hash.digest('hex');
+}
+
+/** Pixels as a PNG without metadata. */
+export function pngOf({ width, height, data }: Raster): Promise<Buffer> {
+  return sharp(data, { raw: { width, height, channels: 4 } }).png({ compressionLevel: 6 }).toBuffer();
+}
+
+/** The raster of a PNG that `pngOf` made. */
+export async function rasterOf(png: Buffer): Promise<Raster> {
+  const { data, info } = await sharp(png).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  return createRaster(info.width, info.height, new Uint8ClampedArray(data.buffer, data.byteOffset, data.length));
+}
+
+function looksLikeSvg(bytes: Buffer): boolean {
+  const start = bytes.subarray(0, 4096).toString('utf8').replace(/^\uFEFF/, '').trimStart();
+  return start.startsWith('<') && /<svg[\s>]/i.test(bytes.subarray(0, 65536).toString('utf8'));
+}
+
+async function decodeWithSharp(bytes: Buffer, vector: boolean): Promise<Raster> {
+  let picture: Sharp;
+  try {
+    const { width, height, autoOrient } = await sharp(bytes, { limitInputPixels: false }).metadata();
+    if (vector) {
+      const longest = Math.max(width, height);
+      if (!(longest > 0)) throw unreadable('SVG: it has no size');
+      const density = Math.min(2400, Math.max(1, (72 * SVG_SIDE) / longest));
+      picture = sharp(bytes, { density, limitInputPixels: MOST_PIXELS }).resize({
+        width: SVG_SIDE,
+        height: SVG_SIDE,
+        fit: 'inside',
+        withoutEnlargement: true,
+      });
+    } else {
+      checkSize(autoOrient.width, autoOrient.height);
+      picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'warning' }).autoOrient();
+    }
+    const { data, info } = await picture
+      .toColourspace('srgb')
+      .ensureAlpha()
+      .raw({ depth: 'uchar' })
+      .toBuffer({ resolveWithObject: true });
+    return createRaster(info.width, info.height, new Uint8ClampedArray(data.buffer, data.byteOffset, data.length));
+  } catch (error) {
+    if (error instanceof UserError) throw error;
+    throw unreadable(reasonOf(error));
+  }
+}
+
+function checkSize(width: number, height: number): void {
+  if (width * height <= MOST_PIXELS && Math.max(width, height) <= MOST_SIDE) return;
+  throw new UserError(
+    413,
+    `the picture is too large (${width} x ${height} pixels; at most ${MOST_PIXELS / 1e6} megapixels and ${MOST_SIDE} a side)`,
+  );
+}
+
+/** A decoder's complaint in one plain sentence. */
+function reasonOf(error: unknown): string {
+  const text = error instanceof Error ? error.message : String(error);
+  if (/unsupported image format|no known|corrupt header: heif/i.test(text)) {
+    return 'its content is none of PNG, JPEG, WebP, GIF, BMP, TIFF or SVG';
+  }
+  return 'the file is damaged or incomplete';
+}
+
+function decodeBmp(bytes: Buffer): Raster {
+  // Width and height stand at fixed places: checked before anything is allocated.
+  if (bytes.length < 30) throw unreadable('the file is damaged or incomplete');
+  const width = bytes.readInt32LE(18);
+  const height = Math.abs(bytes.readInt32LE(22));
+  if (width <= 0 || height <= 0) throw unreadable('the file is damaged or incomplete');
+  checkSize(width, height);
+  const depth = bytes.readUInt16LE(28);
+  const needed = bytes.readUInt32LE(10) + Math.ceil((width * depth) / 32) * 4 * height;
+  const packed = bytes.readUInt32LE(30) !== 0;
+  if (!packed && bytes.length < needed) throw unreadable('the file is damaged or incomplete');
+  try {
+    const { data } = decodeBmpFile(bytes, { toRGBA: true });
+    const pixels = new Uint8ClampedArray(data);
+    // Most BMP files leave the fourth byte at 0 and mean opaque.
+    for (let i = 3; i < pixels.length; i += 4) pixels[i] = 255;
+    return createRaster(width, height, pixels);
+  } catch {
+    throw unreadable('the file is damaged or incomplete');
+  }
+}

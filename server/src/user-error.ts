@@ -1,0 +1,12 @@
+/** Something the user can understand and mend: bad input, a stale save, a name that does not exist. */
+export class UserError extends Error {
+  /** @param status HTTP status that fits; the command line exits with 2 for all of them */
+  constructor(
+    readonly status: 400 | 404 | 409 | 413 | 415 | 422,
+    message: string,
+    readonly details: Readonly<Record<string, unknown>> = {},
+  ) {
+    super(message);
+    this.name = 'UserError';
+  }
+}

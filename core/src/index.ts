@@ -24,6 +24,7 @@ export * from './report.js';
 export * from './sequence/figures.js';
 export * from './sequence/stitch-list.js';
 export * from './sewn-look/likeness.js';
+export * from './sewn-look/progressive.js';
 export * from './sewn-look/render.js';
 export * from './sewn-look/segments.js';
 export * from './sewn-look/view.js';

@@ -29,7 +29,7 @@ export function sceneOf(design: Pick<Sewing, 'stitches' | 'threads' | 'fabric'>)
 }
 
 /** Below this scale, in px/mm, threads are drawn at double size and averaged: they are too thin for their edges. */
-const FINE_SCALE = 10;
+export const FINE_SCALE = 10;
 
 /** Draws cloth and stitches `0..to` into 0xAABBGGRR pixels. */
 export function drawScene(scene: Scene, view: View, look: Look, to = scene.segments.count): Int32Array<ArrayBuffer> {
@@ -54,7 +54,7 @@ function drawAt(scene: Scene, view: View, look: Look, to: number): Int32Array<Ar
 }
 
 /** Averages blocks of four pixels. */
-function halve(pixels: Int32Array, width: number, height: number): Int32Array<ArrayBuffer> {
+export function halve(pixels: Int32Array, width: number, height: number): Int32Array<ArrayBuffer> {
   const out = new Int32Array(width * height);
   const stride = width * 2;
   for (let y = 0; y < height; y++) {

@@ -79,7 +79,7 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
   const selectAll = db.prepare<[], { id: string; name: string; revision: number; updatedAt: string; figures: string | null }>(
     `SELECT id, name, revision, updated_at AS updatedAt, figures
      FROM project LEFT JOIN preview ON project_id = id
-     WHERE deleted_at IS NULL ORDER BY updated_at DESC, rowid DESC`,
+     WHERE deleted_at IS NULL ORDER BY updated_at DESC, project.rowid DESC`,
   );
   const insert = db.prepare(
     `INSERT INTO project (id, name, picture_hash, recipe, created_at, updated_at)

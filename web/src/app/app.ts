@@ -1,0 +1,9 @@
+import { Component } from '@angular/core';
+import { RouterOutlet } from '@angular/router';
+
+@Component({
+  selector: 'kite-root',
+  imports: [RouterOutlet],
+  template: '<router-outlet />',
+})
+export class App {}

@@ -1,0 +1,116 @@
+import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
+import { figuresOf, threadRunsOf, type Design, type Likeness, type Recipe, type StepName } from '@open-kite/core';
+import { proxy, wrap, type Remote } from 'comlink';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../api/api';
+import type { ConvertWorker, ExportKind, Preview } from './convert-protocol';
+
+export type ConversionState = 'opening' | 'working' | 'done' | 'failed' | 'cancelled';
+
+/** Parts of a recipe whose change makes the picture be traced anew. */
+const tracedFrom = (recipe: Recipe): string => JSON.stringify([recipe.picture, recipe.colours.count, recipe.colours.smallestSpotMm2, recipe.pieces]);
+
+/** Turns recipes into designs in a worker: a rough one at once where tracing is needed, then the full one. */
+@Injectable()
+export class Conversion implements OnDestroy {
+  private readonly api = inject(Api);
+  private readonly thread = new Worker(new URL('./convert.worker', import.meta.url), { type: 'module' });
+  private readonly worker: Remote<ConvertWorker> = wrap<ConvertWorker>(this.thread);
+  private job = 0;
+  private opened: Promise<void> | undefined;
+  private lastTraced = '';
+
+  readonly state = signal<ConversionState>('opening');
+  readonly progress = signal<{ step: StepName; share: number }>({ step: 'prepare', share: 0 });
+  readonly error = signal('');
+  readonly design = signal<Design | undefined>(undefined);
+  /** Whether the design shown is a rough one, to be replaced soon. */
+  readonly rough = signal(false);
+  readonly likeness = signal<Likeness | undefined>(undefined);
+
+  readonly figures = computed(() => {
+    const design = this.design();
+    return design && figuresOf(design.stitches, design.threads.length);
+  });
+  readonly runs = computed(() => {
+    const design = this.design();
+    return design ? threadRunsOf(design.stitches) : [];
+  });
+  /** Stitches of each piece, by its index. */
+  readonly pieceStitches = computed(() => {
+    const design = this.design();
+    const counts = new Uint32Array(design?.pieces.length ?? 0);
+    if (design) {
+      const { stitches } = design;
+      for (let i = 0; i < stitches.count; i++) {
+        if (stitches.command[i] === 0 && stitches.piece[i] < counts.length) counts[stitches.piece[i]]++;
+      }
+    }
+    return counts;
+  });
+
+  /** Fetches the picture into the worker; conversions wait for it. */
+  open(pictureHash: string): void {
+    this.state.set('opening');
+    this.opened = firstValueFrom(this.api.charts).then((charts) => this.worker.open(pictureHash, charts));
+    this.opened.catch((error: unknown) => this.fail(error));
+  }
+
+  /** Converts; an earlier conversion still under way is stopped. */
+  async convert(recipe: Recipe): Promise<void> {
+    const job = (this.job += 2);
+    this.state.set(this.design() ? 'working' : 'opening');
+    this.error.set('');
+    try {
+      await this.opened;
+      if (job !== this.job) return;
+      this.state.set('working');
+      if (tracedFrom(recipe) !== this.lastTraced) await this.run(job, recipe, 'rough');
+      await this.run(job + 1, recipe, 'full');
+    } catch (error) {
+      if (job === this.job) this.fail(error);
+    }
+  }
+
+  private async run(job: number, recipe: Recipe, quality: 'rough' | 'full'): Promise<void> {
+    const request = job - (job % 2);
+    if (request !== this.job) return;
+    const listen = proxy((step: StepName, share: number) => {
+      if (request === this.job) this.progress.set({ step, share });
+    });
+    const design = await this.worker.convert(job, recipe, quality, listen);
+    if (!design || request !== this.job) return;
+    performance.mark(`kite-${quality}`);
+    this.design.set(design);
+    this.rough.set(quality === 'rough');
+    if (quality !== 'full') return;
+    this.lastTraced = tracedFrom(recipe);
+    this.state.set('done');
+    const likeness = await this.worker.likeness();
+    if (request === this.job) this.likeness.set(likeness);
+  }
+
+  /** Stops what is under way; the last design stays. */
+  cancel(): void {
+    void this.worker.cancel(this.job + 1);
+    this.job += 2;
+    this.state.set('cancelled');
+  }
+
+  exportAs(kind: ExportKind, name: string, recipe: Recipe): Promise<Uint8Array<ArrayBuffer>> {
+    return this.worker.exportAs(kind, name, recipe);
+  }
+
+  preview(): Promise<Preview | undefined> {
+    return this.worker.preview();
+  }
+
+  ngOnDestroy(): void {
+    this.thread.terminate();
+  }
+
+  private fail(error: unknown): void {
+    this.error.set(error instanceof Error ? error.message : String(error));
+    this.state.set('failed');
+  }
+}

@@ -1,0 +1,31 @@
+import type { Chart, Design, Recipe, StepName } from '@open-kite/core';
+
+/** Kinds of file a design can be taken away as. */
+export type ExportKind = 'csv' | 'svg' | 'png' | 'json' | 'gcode' | 'kite';
+
+export type ProgressListener = (step: StepName, share: number) => void;
+
+export interface Preview {
+  readonly png: Uint8Array<ArrayBuffer>;
+  readonly stitches: number;
+  readonly threads: number;
+  readonly minutes: number;
+}
+
+/** What the conversion worker offers; spoken through comlink. */
+export interface ConvertWorker {
+  /** Fetches the exact pixels of a picture; the conversions that follow work on it. */
+  open(pictureHash: string, charts: readonly Chart[]): Promise<void>;
+  /**
+   * Converts; a later call or `cancel` stops an earlier one, which then gives undefined.
+   * @param job grows with every call
+   */
+  convert(job: number, recipe: Recipe, quality: 'rough' | 'full', progress: ProgressListener): Promise<Design | undefined>;
+  cancel(job: number): void;
+  /** Likeness of the last full design: CIEDE2000 and similarity. */
+  likeness(): Promise<{ deltaE: number; ssim: number } | undefined>;
+  /** The last full design as a file. */
+  exportAs(kind: ExportKind, name: string, recipe: Recipe): Promise<Uint8Array<ArrayBuffer>>;
+  /** A small picture of the last full design, for the shelf. */
+  preview(): Promise<Preview | undefined>;
+}

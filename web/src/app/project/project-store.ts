@@ -1,0 +1,160 @@
+import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
+import type { Recipe } from '@open-kite/core';
+import { firstValueFrom } from 'rxjs';
+import { Api, ApiError, type Picture } from '../api/api';
+import { change, redo, undo, type Draft, type Timeline } from './history';
+
+export type SaveState = 'saved' | 'saving' | 'offline' | 'conflict';
+
+const SAVE_AFTER_MS = 500;
+const RETRY_AFTER_MS = 3000;
+/** Changes of the same setting within this time are one step of undo. */
+const GESTURE_MS = 900;
+
+/** The open project: recipe, undo, and saving by itself. */
+@Injectable()
+export class ProjectStore implements OnDestroy {
+  private readonly api = inject(Api);
+  private readonly line = signal<Timeline | undefined>(undefined);
+  private readonly latestName = signal('');
+  private id = '';
+  private revision = 0;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private dirty = false;
+  private lastChange = 0;
+
+  readonly picture = signal<Picture | undefined>(undefined);
+  readonly saveState = signal<SaveState>('saved');
+  readonly problem = signal('');
+  readonly name = this.latestName.asReadonly();
+  readonly recipe = computed(() => this.line()?.recipe);
+  readonly undoLabel = computed(() => {
+    const line = this.line();
+    return line && line.position > 0 ? line.entries[line.position - 1].label : undefined;
+  });
+  readonly redoLabel = computed(() => {
+    const line = this.line();
+    return line && line.position < line.entries.length ? line.entries[line.position].label : undefined;
+  });
+
+  /** Opens a project. @throws ApiError */
+  async open(id: string): Promise<void> {
+    const project = await firstValueFrom(this.api.project(id));
+    this.id = id;
+    this.revision = project.revision;
+    this.dirty = false;
+    this.latestName.set(project.name);
+    this.picture.set(project.picture);
+    const { recipe, history, position } = project;
+    this.line.set({ recipe, entries: history, position, shared: history.length });
+    this.saveState.set('saved');
+  }
+
+  /** Changes the recipe; quick repeats under the same label become one step of undo. */
+  change(label: string, edit: (recipe: Draft<Recipe>) => void): void {
+    const now = performance.now();
+    const joined = now - this.lastChange < GESTURE_MS;
+    this.lastChange = now;
+    this.advance((line) => change(line, label, edit, joined));
+  }
+
+  undo(): void {
+    this.lastChange = 0;
+    this.advance(undo);
+  }
+
+  redo(): void {
+    this.lastChange = 0;
+    this.advance(redo);
+  }
+
+  rename(name: string): void {
+    const trimmed = name.trim().slice(0, 120);
+    if (trimmed === '' || trimmed === this.latestName()) return;
+    this.latestName.set(trimmed);
+    this.saveSoon(SAVE_AFTER_MS);
+  }
+
+  /** In a conflict: gives up the changes made here. */
+  async takeTheirs(): Promise<void> {
+    await this.open(this.id);
+  }
+
+  /** In a conflict: writes what is here over what was saved elsewhere. */
+  async keepMine(): Promise<void> {
+    const { revision } = await firstValueFrom(this.api.project(this.id));
+    this.revision = revision;
+    this.line.update((line) => line && { ...line, shared: 0 });
+    this.saveState.set('saving');
+    await this.save();
+  }
+
+  ngOnDestroy(): void {
+    clearTimeout(this.timer);
+    if (this.dirty) void this.save();
+  }
+
+  private advance(step: (line: Timeline) => Timeline): void {
+    const before = this.line();
+    if (!before) return;
+    const after = step(before);
+    if (after === before) return;
+    this.line.set(after);
+    this.saveSoon(SAVE_AFTER_MS);
+  }
+
+  private saveSoon(after: number): void {
+    this.dirty = true;
+    if (this.saveState() === 'conflict') return;
+    this.saveState.set(this.saveState() === 'offline' ? 'offline' : 'saving');
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.save(), after);
+  }
+
+  private saving: Promise<void> | undefined;
+
+  /** Saves one state at a time; a change made meanwhile is saved after it. */
+  private async save(): Promise<void> {
+    if (this.saving) {
+      await this.saving;
+      if (!this.dirty) return;
+    }
+    this.saving = this.saveNow().finally(() => (this.saving = undefined));
+    await this.saving;
+  }
+
+  private async saveNow(): Promise<void> {
+    const line = this.line();
+    if (!line) return;
+    this.dirty = false;
+    try {
+      const { revision } = await firstValueFrom(
+        this.api.save(this.id, {
+          revision: this.revision,
+          name: this.latestName(),
+          recipe: line.recipe,
+          keep: line.shared,
+          entries: line.entries.slice(line.shared),
+          position: line.position,
+        }),
+      );
+      this.revision = revision;
+      // Entries changed while the save was under way are no longer what the server holds.
+      this.line.update((now) => {
+        if (!now) return now;
+        let shared = 0;
+        while (shared < now.entries.length && now.entries[shared] === line.entries[shared]) shared++;
+        return { ...now, shared };
+      });
+      if (!this.dirty) this.saveState.set('saved');
+    } catch (error) {
+      this.dirty = true;
+      if (error instanceof ApiError && error.status === 409) this.saveState.set('conflict');
+      else {
+        this.saveState.set('offline');
+        this.problem.set(error instanceof Error ? error.message : String(error));
+        this.saveSoon(RETRY_AFTER_MS);
+      }
+    }
+  }
+}

@@ -1,0 +1,167 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { Preferences } from './preferences';
+import { formatLength, parseLength } from './units';
+
+let count = 0;
+
+/** A labelled number: a slider whose handle is the kite's diamond, and a field that takes typed units. */
+@Component({
+  selector: 'kite-slider-field',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="head">
+      <label [for]="id">{{ label() }}</label>
+      <input
+        class="value"
+        type="text"
+        inputmode="decimal"
+        [attr.aria-label]="label() + ', typed'"
+        [attr.aria-invalid]="refused() ? 'true' : null"
+        [attr.aria-describedby]="refused() ? id + '-why' : null"
+        [value]="shown()"
+        (change)="typed($event)"
+        (focus)="select($event)"
+      />
+    </div>
+    <input
+      class="slider"
+      type="range"
+      [id]="id"
+      [min]="min()"
+      [max]="max()"
+      [step]="step()"
+      [value]="value()"
+      [style.--done]="done()"
+      [attr.aria-valuetext]="shown()"
+      (input)="slid($event)"
+    />
+    @if (refused(); as why) {
+      <p class="refused" role="alert" [id]="id + '-why'">{{ why }}</p>
+    }
+    <ng-content />
+  `,
+  styles: `
+    :host {
+      display: block;
+    }
+    .head {
+      display: flex;
+      justify-content: space-between;
+      align-items: baseline;
+      gap: 8px;
+    }
+    label {
+      font-weight: 600;
+    }
+    .value {
+      width: 84px;
+      padding: 2px 6px;
+      border: 1px solid transparent;
+      border-radius: 6px;
+      background: none;
+      color: inherit;
+      font: inherit;
+      text-align: right;
+    }
+    .value:hover,
+    .value:focus {
+      border-color: var(--line);
+      background: var(--raised);
+    }
+    .slider {
+      appearance: none;
+      width: 100%;
+      height: 24px;
+      margin: 0;
+      background: none;
+      cursor: pointer;
+    }
+    .slider::-webkit-slider-runnable-track {
+      height: 3px;
+      border-radius: 2px;
+      background: linear-gradient(to right, var(--ink) var(--done), var(--line) var(--done));
+    }
+    .slider::-moz-range-track {
+      height: 3px;
+      border-radius: 2px;
+      background: linear-gradient(to right, var(--ink) var(--done), var(--line) var(--done));
+    }
+    .slider::-webkit-slider-thumb {
+      appearance: none;
+      width: 14px;
+      height: 14px;
+      margin-top: -5.5px;
+      border: 2px solid var(--ink);
+      border-radius: 3px;
+      background: var(--raised);
+      transform: rotate(45deg);
+    }
+    .slider::-moz-range-thumb {
+      width: 11px;
+      height: 11px;
+      border: 2px solid var(--ink);
+      border-radius: 3px;
+      background: var(--raised);
+      transform: rotate(45deg);
+    }
+    .slider:hover::-webkit-slider-thumb,
+    .slider:focus-visible::-webkit-slider-thumb {
+      border-color: var(--ember);
+    }
+    .refused {
+      margin: 2px 0 4px;
+      color: var(--ember);
+    }
+  `,
+})
+export class SliderField {
+  private readonly preferences = inject(Preferences);
+  protected readonly id = `slider-${count++}`;
+
+  readonly label = input.required<string>();
+  readonly value = input.required<number>();
+  readonly min = input.required<number>();
+  readonly max = input.required<number>();
+  readonly step = input(0.01);
+  readonly digits = input(1);
+  /** `length` follows the chosen unit; anything else is shown behind the number. */
+  readonly unit = input<string>('length');
+  readonly changed = output<number>();
+
+  protected readonly refused = signal('');
+  protected readonly shown = computed(() => this.format(this.value()));
+  protected readonly done = computed(() => {
+    const share = (this.value() - this.min()) / (this.max() - this.min());
+    return `${Math.round(Math.min(1, Math.max(0, share)) * 1000) / 10}%`;
+  });
+
+  private format(value: number): string {
+    if (this.unit() === 'length') return formatLength(value, this.preferences.unit(), this.digits());
+    return `${value.toFixed(this.digits())}${this.unit()}`;
+  }
+
+  protected slid(event: Event): void {
+    this.refused.set('');
+    this.changed.emit(Number((event.target as HTMLInputElement).value));
+  }
+
+  protected typed(event: Event): void {
+    const field = event.target as HTMLInputElement;
+    const bare = field.value.replace(this.unit(), '').trim();
+    const value = this.unit() === 'length' ? parseLength(field.value, this.preferences.unit()) : Number(bare.replace(',', '.'));
+    if (value === undefined || bare === '' || !Number.isFinite(value)) {
+      this.refused.set(`"${field.value}" is not a number`);
+    } else if (value < this.min() || value > this.max()) {
+      this.refused.set(`From ${this.format(this.min())} to ${this.format(this.max())}`);
+    } else {
+      this.refused.set('');
+      this.changed.emit(value);
+      return;
+    }
+    field.value = this.shown();
+  }
+
+  protected select(event: Event): void {
+    (event.target as HTMLInputElement).select();
+  }
+}

@@ -1,0 +1,88 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { findingsOf, type StepName } from '@open-kite/core';
+import { Conversion } from '../../convert/conversion';
+import { KNOTS, StudioState, type Knot } from '../studio-state';
+
+type KnotState = 'done' | 'running' | 'look' | 'coming';
+
+const LABELS: Readonly<Record<Knot, string>> = {
+  picture: 'Picture',
+  colours: 'Colours',
+  pieces: 'Pieces',
+  stitches: 'Stitches',
+  tidy: 'Tidy',
+  sew: 'Sew',
+};
+
+/** Knot under which each step of the conversion happens. */
+const KNOT_OF: Readonly<Record<StepName, Knot>> = {
+  prepare: 'picture',
+  colours: 'colours',
+  trace: 'pieces',
+  pieces: 'pieces',
+  order: 'stitches',
+  stitches: 'stitches',
+};
+
+const SAID: Readonly<Record<KnotState, string>> = {
+  done: 'done',
+  running: 'running',
+  look: 'needs a look',
+  coming: 'coming later',
+};
+
+/** The kite string with its knots: the steps of the work, how each stands, and which one is open. */
+@Component({
+  selector: 'kite-line',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <nav aria-label="Steps">
+      <svg viewBox="0 0 600 20" preserveAspectRatio="none" aria-hidden="true">
+        <path d="M0 9C60 12 90 4 150 9S250 14 310 8S420 4 480 10S560 12 600 6" />
+      </svg>
+      <ol>
+        @for (knot of knots(); track knot.id) {
+          <li>
+            <button
+              type="button"
+              [class]="knot.state"
+              [class.open]="state.knot() === knot.id"
+              [attr.aria-current]="state.knot() === knot.id ? 'step' : null"
+              [attr.aria-label]="knot.label + ', ' + knot.said"
+              (click)="state.knot.set(knot.id)"
+            >
+              <span class="knot" aria-hidden="true"></span>
+              @if (knot.count > 0) {
+                <span class="count" aria-hidden="true">{{ knot.count }}</span>
+              }
+              <span class="label">{{ knot.label }}</span>
+            </button>
+          </li>
+        }
+      </ol>
+    </nav>
+  `,
+  styleUrl: './line.scss',
+})
+export class Line {
+  private readonly conversion = inject(Conversion);
+  protected readonly state = inject(StudioState);
+
+  private readonly problems = computed(() => {
+    const design = this.conversion.design();
+    return design && !this.conversion.rough() ? findingsOf(design).length : 0;
+  });
+
+  protected readonly knots = computed(() => {
+    const working = this.conversion.state() === 'working';
+    const running = KNOT_OF[this.conversion.progress().step];
+    const problems = this.problems();
+    return KNOTS.map((id) => {
+      let state: KnotState = 'done';
+      if (id === 'tidy') state = 'coming';
+      else if (working && KNOTS.indexOf(id) >= KNOTS.indexOf(running)) state = 'running';
+      else if (id === 'sew' && problems > 0) state = 'look';
+      return { id, label: LABELS[id], state, said: SAID[state], count: state === 'look' ? problems : 0 };
+    });
+  });
+}

@@ -1,0 +1,63 @@
+import { A11yModule } from '@angular/cdk/a11y';
+import { ChangeDetectionStrategy, Component, output } from '@angular/core';
+
+/** The list of keys. */
+@Component({
+  selector: 'kite-shortcuts',
+  imports: [A11yModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="card" role="dialog" aria-modal="true" aria-labelledby="keys-title" cdkTrapFocus cdkTrapFocusAutoCapture>
+      <h2 id="keys-title">Keys</h2>
+      <dl>
+        @for (key of keys; track key.does) {
+          <dt>{{ key.press }}</dt>
+          <dd>{{ key.does }}</dd>
+        }
+      </dl>
+      <button class="solid-button" type="button" (click)="closed.emit()">Close</button>
+    </div>
+  `,
+  styles: `
+    :host {
+      position: fixed;
+      inset: 0;
+      z-index: 10;
+      display: grid;
+      place-items: center;
+      background: rgb(0 0 0 / 35%);
+    }
+    .card {
+      padding: 22px 28px;
+      border-radius: 16px;
+      background: var(--paper);
+    }
+    dl {
+      display: grid;
+      grid-template-columns: auto 1fr;
+      gap: 5px 22px;
+      margin: 12px 0 18px;
+    }
+    dt {
+      font-weight: 600;
+    }
+    dd {
+      margin: 0;
+    }
+  `,
+})
+export class Shortcuts {
+  readonly closed = output();
+  protected readonly keys = [
+    { press: '1 … 6', does: 'open a step of the Line' },
+    { press: 'P', does: 'play the sewing, or pause' },
+    { press: 'L, K, B', does: 'lens, split line, picture alone' },
+    { press: '+, −, F', does: 'zoom in, zoom out, show all' },
+    { press: 'arrows', does: 'move the cloth; on the Reel, one stitch' },
+    { press: 'Alt arrows', does: 'move the lens' },
+    { press: 'space and drag', does: 'move the cloth' },
+    { press: 'Ctrl Z, Ctrl Y', does: 'undo, redo' },
+    { press: 'Esc', does: 'let go of the chosen pieces' },
+    { press: '?', does: 'this list' },
+  ];
+}

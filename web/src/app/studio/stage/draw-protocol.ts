@@ -1,0 +1,18 @@
+import type { Look, StitchList, View } from '@open-kite/core';
+
+/** What the stage asks of its drawing worker. */
+export type DrawRequest =
+  | {
+      readonly kind: 'scene';
+      readonly scene: number;
+      readonly stitches: StitchList;
+      readonly hexes: readonly string[];
+      readonly clothHex: string;
+    }
+  | { readonly kind: 'tile'; readonly scene: number; readonly key: string; readonly view: View; readonly look: Look }
+  /** The whole view as it is when a row of the stitch list has been sewn. */
+  | { readonly kind: 'moment'; readonly scene: number; readonly view: View; readonly look: Look; readonly row: number };
+
+export type DrawAnswer =
+  | { readonly kind: 'tile'; readonly scene: number; readonly key: string; readonly bitmap: ImageBitmap }
+  | { readonly kind: 'moment'; readonly scene: number; readonly view: View; readonly row: number; readonly bitmap: ImageBitmap };

@@ -1,0 +1,238 @@
+import { svgPath, STITCH, JUMP, TRIM, type Curve, type Design, type PictureBox } from '@open-kite/core';
+import type { Unit } from '../../shared/units';
+import type { Compare } from '../studio-state';
+import { rulerStep, toStage, type Camera, type Size } from './camera';
+
+/** Width of the rulers in CSS pixels. */
+export const RULER = 20;
+
+/** Place of the lens in mm, its radius in CSS pixels, and the place of the split line. */
+export interface Lens {
+  readonly x: number;
+  readonly y: number;
+  readonly radius: number;
+  readonly split: number;
+}
+
+const EMBER = '#c8481f';
+const INK = '#1f2d2c';
+const PAPER = '#fbf8f1';
+
+type Context = CanvasRenderingContext2D;
+
+/** Shows the picture in the lens, right of the split line, or everywhere. */
+export function paintCompare(
+  context: Context,
+  camera: Camera,
+  size: Size,
+  compare: Compare,
+  lens: Lens,
+  picture: HTMLImageElement,
+  box: PictureBox,
+  clothHex: string,
+): void {
+  if (compare === 'none') return;
+  const corner = toStage(camera, size, box.left, box.top);
+  const at = toStage(camera, size, compare === 'split' ? lens.split : lens.x, lens.y);
+  context.save();
+  context.beginPath();
+  if (compare === 'lens') context.arc(at.x, at.y, lens.radius, 0, 2 * Math.PI);
+  else if (compare === 'split') context.rect(at.x, 0, size.width, size.height);
+  else context.rect(0, 0, size.width, size.height);
+  context.clip();
+  context.fillStyle = clothHex;
+  context.fillRect(0, 0, size.width, size.height);
+  context.imageSmoothingEnabled = picture.naturalWidth > 200;
+  context.drawImage(picture, corner.x, corner.y, box.width * camera.scale, box.height * camera.scale);
+  context.restore();
+  if (compare === 'lens') {
+    ring(context, at.x, at.y, lens.radius, 5, INK);
+    ring(context, at.x, at.y, lens.radius - 2.5, 2, PAPER);
+  } else if (compare === 'split') {
+    context.fillStyle = INK;
+    context.fillRect(at.x - 1, 0, 2, size.height);
+    diamond(context, at.x, size.height / 2, 9, EMBER);
+  }
+}
+
+function ring(context: Context, x: number, y: number, radius: number, width: number, colour: string): void {
+  context.beginPath();
+  context.arc(x, y, radius, 0, 2 * Math.PI);
+  context.lineWidth = width;
+  context.strokeStyle = colour;
+  context.stroke();
+}
+
+/** The kite's diamond, the one recurring form. */
+function diamond(context: Context, x: number, y: number, radius: number, colour: string): void {
+  context.beginPath();
+  context.moveTo(x, y - radius);
+  context.lineTo(x + radius, y);
+  context.lineTo(x, y + radius);
+  context.lineTo(x - radius, y);
+  context.closePath();
+  context.fillStyle = colour;
+  context.fill();
+  context.lineWidth = 2;
+  context.strokeStyle = PAPER;
+  context.stroke();
+}
+
+const paths = new WeakMap<object, Path2D>();
+
+function pathOf(piece: { readonly outline: readonly Curve[] }): Path2D {
+  let path = paths.get(piece);
+  if (!path) paths.set(piece, (path = new Path2D(piece.outline.map((curve) => svgPath(curve, 2, true)).join(''))));
+  return path;
+}
+
+/** Outlines of the piece or thread pointed at, and of the selected pieces. */
+export function paintOutlines(
+  context: Context,
+  camera: Camera,
+  size: Size,
+  design: Design,
+  hovered: number | undefined,
+  hoveredThread: number | undefined,
+  selected: ReadonlySet<number>,
+): void {
+  const draw = (index: number, strong: boolean): void => {
+    const piece = design.pieces[index];
+    if (!piece) return;
+    context.save();
+    context.translate(size.width / 2 - camera.x * camera.scale, size.height / 2 - camera.y * camera.scale);
+    context.scale(camera.scale, camera.scale);
+    context.lineJoin = 'round';
+    context.lineWidth = (strong ? 5 : 4) / camera.scale;
+    context.strokeStyle = PAPER;
+    context.stroke(pathOf(piece));
+    context.lineWidth = (strong ? 2.4 : 1.6) / camera.scale;
+    // States differ by the line as well as by colour.
+    context.setLineDash(strong ? [] : [5 / camera.scale, 3 / camera.scale]);
+    context.strokeStyle = strong ? EMBER : INK;
+    context.stroke(pathOf(piece));
+    context.restore();
+  };
+  if (hoveredThread !== undefined) {
+    design.pieces.forEach((piece, i) => piece.thread === hoveredThread && draw(i, false));
+  }
+  if (hovered !== undefined && !selected.has(hovered)) draw(hovered, false);
+  for (const index of selected) draw(index, true);
+}
+
+/** Where a selected piece is entered and left, and where the needle is while playing. */
+export function paintMarks(
+  context: Context,
+  camera: Camera,
+  size: Size,
+  design: Design,
+  selected: ReadonlySet<number>,
+  row: number | undefined,
+): void {
+  const { stitches: list } = design;
+  for (const index of [...selected].slice(0, 40)) {
+    let first = -1;
+    let last = -1;
+    for (let i = 0; i < list.count; i++) {
+      if (list.piece[i] !== index || list.command[i] !== STITCH) continue;
+      if (first < 0) first = i;
+      last = i;
+    }
+    if (first < 0) continue;
+    const exit = toStage(camera, size, list.x[last], list.y[last]);
+    ring(context, exit.x, exit.y, 6, 4, PAPER);
+    ring(context, exit.x, exit.y, 6, 2, INK);
+    const entry = toStage(camera, size, list.x[first], list.y[first]);
+    diamond(context, entry.x, entry.y, 7, EMBER);
+  }
+  if (row === undefined) return;
+  const at = Math.min(list.count - 1, Math.max(0, row - 1));
+  if (list.command[at] === JUMP && at > 0) dottedWay(context, camera, size, design, at);
+  const needle = toStage(camera, size, list.x[at], list.y[at]);
+  if (list.command[at] === TRIM) cutMark(context, needle.x, needle.y);
+  context.beginPath();
+  context.moveTo(needle.x, needle.y);
+  context.lineTo(needle.x + 4, needle.y - 16);
+  context.lineTo(needle.x - 4, needle.y - 16);
+  context.closePath();
+  context.fillStyle = INK;
+  context.fill();
+  context.lineWidth = 1.5;
+  context.strokeStyle = PAPER;
+  context.stroke();
+}
+
+function dottedWay(context: Context, camera: Camera, size: Size, design: Design, row: number): void {
+  const { stitches: list } = design;
+  const from = toStage(camera, size, list.x[row - 1], list.y[row - 1]);
+  const to = toStage(camera, size, list.x[row], list.y[row]);
+  context.save();
+  context.setLineDash([1.5, 4]);
+  context.lineWidth = 1.5;
+  context.strokeStyle = INK;
+  context.beginPath();
+  context.moveTo(from.x, from.y);
+  context.lineTo(to.x, to.y);
+  context.stroke();
+  context.restore();
+}
+
+function cutMark(context: Context, x: number, y: number): void {
+  context.lineWidth = 2.5;
+  context.strokeStyle = EMBER;
+  context.beginPath();
+  context.moveTo(x - 5, y + 5);
+  context.lineTo(x + 5, y - 5);
+  context.stroke();
+}
+
+/** Rulers along the left and the upper edge, in the chosen unit, counted from the hoop's centre. */
+export function paintRulers(context: Context, camera: Camera, size: Size, unit: Unit): void {
+  const perUnit = unit === 'mm' ? 1 : 25.4;
+  const step = rulerStep(camera.scale * perUnit);
+  const dark = matchMedia('(prefers-color-scheme: dark)').matches;
+  const paper = dark ? '#1f2928' : PAPER;
+  const ink = dark ? '#a3aca8' : '#5f6866';
+  context.save();
+  context.fillStyle = paper;
+  context.fillRect(0, 0, size.width, RULER);
+  context.fillRect(0, 0, RULER, size.height);
+  context.strokeStyle = dark ? '#3a4745' : '#d8d0bf';
+  context.lineWidth = 1;
+  context.strokeRect(-0.5, -0.5, size.width + 1, RULER);
+  context.strokeRect(-0.5, -0.5, RULER, size.height + 1);
+  context.fillStyle = ink;
+  context.strokeStyle = ink;
+  context.font = '10px "Instrument Sans Variable", sans-serif';
+  const minor = step / 5;
+  const label = (value: number): string => String(Number(value.toFixed(2)));
+  const along = (length: number, centre: number, draw: (at: number, value: number, major: boolean) => void): void => {
+    const first = Math.ceil((centre - length / 2 / camera.scale) / perUnit / minor);
+    const last = Math.floor((centre + length / 2 / camera.scale) / perUnit / minor);
+    for (let k = first; k <= last; k++) {
+      const at = Math.round((k * minor * perUnit - centre) * camera.scale + length / 2) + 0.5;
+      if (at > RULER) draw(at, k * minor, k % 5 === 0);
+    }
+  };
+  context.beginPath();
+  context.textAlign = 'left';
+  along(size.width, camera.x, (x, value, major) => {
+    context.moveTo(x, RULER - (major ? 8 : 4));
+    context.lineTo(x, RULER);
+    if (major) context.fillText(label(value), x + 3, 10);
+  });
+  along(size.height, camera.y, (y, value, major) => {
+    context.moveTo(RULER - (major ? 8 : 4), y);
+    context.lineTo(RULER, y);
+    if (!major) return;
+    context.save();
+    context.translate(9, y - 3);
+    context.rotate(-Math.PI / 2);
+    context.fillText(label(value), 0, 0);
+    context.restore();
+  });
+  context.stroke();
+  context.fillStyle = paper;
+  context.fillRect(0, 0, RULER - 1, RULER - 1);
+  context.restore();
+}

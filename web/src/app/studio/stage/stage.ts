@@ -1,0 +1,325 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  type OnDestroy,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { flattenRing, isInside, type Design, type Look } from '@open-kite/core';
+import { Aperture, Columns2, Image, LucideAngularModule, Maximize, Minus, Plus } from 'lucide-angular';
+import { Conversion } from '../../convert/conversion';
+import { ProjectStore } from '../../project/project-store';
+import { Preferences } from '../../shared/preferences';
+import { StudioState } from '../studio-state';
+import { fit, pan, toHoop, zoomAt, type Camera, type Size } from './camera';
+import { paintCompare, paintMarks, paintOutlines, paintRulers, RULER, type Lens } from './overlay';
+import { Tiles } from './tiles';
+
+type Drag = { readonly kind: 'pan' | 'lens' | 'split'; x: number; y: number; moved: boolean };
+
+const LENS_RADIUS = 78;
+
+/** The cloth at true size: stitches, rulers, the lens, and the marks of what is selected and sewn. */
+@Component({
+  selector: 'kite-stage',
+  imports: [LucideAngularModule, MatTooltipModule],
+  templateUrl: './stage.html',
+  styleUrl: './stage.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Stage implements OnDestroy {
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  private readonly preferences = inject(Preferences);
+  protected readonly state = inject(StudioState);
+  private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
+
+  protected readonly icons = { Aperture, Columns2, Image, Maximize, Minus, Plus };
+  protected readonly looks: readonly { look: Look; label: string; hint: string }[] = [
+    { look: 'sewn', label: 'Thread', hint: 'As it will look when it is sewn' },
+    { look: 'line', label: 'Needle', hint: 'Every stitch as a line, with its needle points' },
+    { look: 'density', label: 'Covers', hint: 'How many covers of thread lie over each spot' },
+  ];
+
+  private readonly size = signal<Size>({ width: 1, height: 1 });
+  protected readonly camera = signal<Camera>({ x: 0, y: 0, scale: 4 });
+  private readonly lens = signal<Lens>({ x: 0, y: 0, radius: LENS_RADIUS, split: 0 });
+  private readonly tiles = new Tiles(() => this.paintSoon());
+  private picture: HTMLImageElement | undefined;
+  private readonly pictureReady = signal(0);
+  private drag: Drag | undefined;
+  private space = false;
+  private planned = false;
+  private fitted = false;
+  private readonly pointers = new Map<number, { x: number; y: number }>();
+  private pinch = 0;
+  private observer: ResizeObserver | undefined;
+
+  protected readonly percent = computed(() => `${Math.round((this.camera().scale / (96 / 25.4)) * 100)} %`);
+  protected readonly cursor = signal('');
+  protected readonly busyShare = computed(() => {
+    const state = this.conversion.state();
+    return state === 'working' || state === 'opening' ? this.conversion.progress().share : undefined;
+  });
+  protected readonly conversionState = this.conversion.state;
+  protected readonly failure = this.conversion.error;
+  protected readonly rough = this.conversion.rough;
+  protected readonly nothing = computed(() => {
+    const design = this.conversion.design();
+    return design !== undefined && !this.conversion.rough() && design.pieces.length === 0;
+  });
+
+  constructor() {
+    effect(() => {
+      const design = this.conversion.design();
+      const look = this.state.look();
+      if (!design) return;
+      this.tiles.show(design, look);
+      if (!this.fitted) untracked(() => this.fitAll());
+      this.paintSoon();
+    });
+    effect(() => {
+      const hash = this.store.picture()?.hash;
+      if (!hash) return;
+      const picture = new globalThis.Image();
+      picture.src = `/api/pictures/${hash}/image`;
+      void picture.decode().then(() => {
+        this.picture = picture;
+        this.pictureReady.update((n) => n + 1);
+      });
+    });
+    effect(() => {
+      // Whatever of these changes, the stage is painted again.
+      this.camera();
+      this.size();
+      this.lens();
+      this.pictureReady();
+      this.state.compare();
+      this.state.hovered();
+      this.state.hoveredThread();
+      this.state.selected();
+      this.state.row();
+      this.preferences.unit();
+      this.paintSoon();
+    });
+    afterNextRender(() => {
+      const host = this.canvas().nativeElement.parentElement as HTMLElement;
+      this.observer = new ResizeObserver(() => {
+        this.size.set({ width: host.clientWidth, height: host.clientHeight });
+        if (!this.fitted) this.fitAll();
+      });
+      this.observer.observe(host);
+    });
+  }
+
+  ngOnDestroy(): void {
+    this.observer?.disconnect();
+    this.tiles.close();
+  }
+
+  fitAll(): void {
+    const { width, height } = this.size();
+    const design = this.conversion.design();
+    if (!design?.picture || width < 50) return;
+    this.fitted = true;
+    // Rulers cover the left and upper edge.
+    const camera = fit(design.picture, { width: width - RULER, height: height - RULER });
+    this.camera.set(pan(camera, RULER / 2, RULER / 2));
+    const { left, top, width: w, height: h } = design.picture;
+    this.lens.set({ x: left + w * 0.72, y: top + h * 0.66, radius: LENS_RADIUS, split: left + w / 2 });
+  }
+
+  zoom(factor: number): void {
+    const { width, height } = this.size();
+    this.camera.update((camera) => zoomAt(camera, this.size(), factor, width / 2, height / 2));
+  }
+
+  protected wheeled(event: WheelEvent): void {
+    event.preventDefault();
+    const { x, y } = this.placeOf(event);
+    if (event.shiftKey) this.camera.update((camera) => pan(camera, -event.deltaY, 0));
+    else this.camera.update((camera) => zoomAt(camera, this.size(), Math.exp(-event.deltaY * 0.0016), x, y));
+  }
+
+  protected pressed(event: PointerEvent): void {
+    this.canvas().nativeElement.focus({ preventScroll: true });
+    this.canvas().nativeElement.setPointerCapture(event.pointerId);
+    const place = this.placeOf(event);
+    this.pointers.set(event.pointerId, place);
+    if (this.pointers.size === 2) {
+      this.pinch = this.pinchSpan();
+      this.drag = undefined;
+      return;
+    }
+    const kind = this.space || event.button === 1 ? 'pan' : this.grabbed(place);
+    this.drag = { kind, x: place.x, y: place.y, moved: false };
+  }
+
+  protected moved(event: PointerEvent): void {
+    const place = this.placeOf(event);
+    if (this.pointers.has(event.pointerId)) this.pointers.set(event.pointerId, place);
+    if (this.pointers.size === 2) {
+      const span = this.pinchSpan();
+      if (this.pinch > 0) this.camera.update((camera) => zoomAt(camera, this.size(), span / this.pinch, place.x, place.y));
+      this.pinch = span;
+      return;
+    }
+    const { drag } = this;
+    if (!drag) {
+      this.state.hovered.set(this.pieceAt(place));
+      const grab = this.state.compare() === 'none' ? 'pan' : this.grabbed(place);
+      this.cursor.set(grab === 'lens' ? 'move' : grab === 'split' ? 'ew-resize' : '');
+      return;
+    }
+    const dx = place.x - drag.x;
+    const dy = place.y - drag.y;
+    if (!drag.moved && Math.abs(dx) + Math.abs(dy) < 4) return;
+    drag.moved = true;
+    drag.x = place.x;
+    drag.y = place.y;
+    const { scale } = this.camera();
+    if (drag.kind === 'pan') this.camera.update((camera) => pan(camera, dx, dy));
+    else if (drag.kind === 'lens') this.lens.update((lens) => ({ ...lens, x: lens.x + dx / scale, y: lens.y + dy / scale }));
+    else this.lens.update((lens) => ({ ...lens, split: lens.split + dx / scale }));
+  }
+
+  protected released(event: PointerEvent): void {
+    const wasPinch = this.pointers.size === 2;
+    this.pointers.delete(event.pointerId);
+    this.pinch = 0;
+    if (!wasPinch && this.drag && !this.drag.moved && event.button === 0) {
+      this.state.select(this.pieceAt(this.placeOf(event)), event.shiftKey);
+    }
+    this.drag = undefined;
+  }
+
+  protected left(): void {
+    this.state.hovered.set(undefined);
+  }
+
+  protected keyed(event: KeyboardEvent): void {
+    const steps: Readonly<Record<string, readonly [number, number]>> = {
+      ArrowLeft: [40, 0],
+      ArrowRight: [-40, 0],
+      ArrowUp: [0, 40],
+      ArrowDown: [0, -40],
+    };
+    const step = steps[event.key];
+    if (event.key === ' ') {
+      this.space = true;
+      event.preventDefault();
+    } else if (step && this.state.compare() === 'lens' && event.altKey) {
+      const { scale } = this.camera();
+      this.lens.update((lens) => ({ ...lens, x: lens.x - step[0] / 4 / scale, y: lens.y - step[1] / 4 / scale }));
+      event.preventDefault();
+    } else if (step) {
+      this.camera.update((camera) => pan(camera, step[0], step[1]));
+      event.preventDefault();
+    }
+  }
+
+  protected keyLifted(event: KeyboardEvent): void {
+    if (event.key === ' ') this.space = false;
+  }
+
+  protected cancel(): void {
+    this.conversion.cancel();
+  }
+
+  protected again(): void {
+    const recipe = this.store.recipe();
+    if (recipe) void this.conversion.convert(recipe);
+  }
+
+  private placeOf(event: MouseEvent): { x: number; y: number } {
+    const box = this.canvas().nativeElement.getBoundingClientRect();
+    return { x: event.clientX - box.left, y: event.clientY - box.top };
+  }
+
+  private pinchSpan(): number {
+    const [a, b] = [...this.pointers.values()];
+    return Math.sqrt((a.x - b.x) ** 2 + (a.y - b.y) ** 2);
+  }
+
+  /** What a press at a place takes hold of. */
+  private grabbed(place: { x: number; y: number }): Drag['kind'] {
+    const { x, y } = toHoop(this.camera(), this.size(), place.x, place.y);
+    const lens = this.lens();
+    const { scale } = this.camera();
+    if (this.state.compare() === 'lens') {
+      const gap = Math.sqrt((x - lens.x) ** 2 + (y - lens.y) ** 2) * scale;
+      if (gap <= lens.radius) return 'lens';
+    }
+    if (this.state.compare() === 'split' && Math.abs(x - lens.split) * scale < 12) return 'split';
+    return 'pan';
+  }
+
+  /** The piece sewn last at a place, if there is one. */
+  private pieceAt(place: { x: number; y: number }): number | undefined {
+    const design = this.conversion.design();
+    if (!design) return undefined;
+    const { x, y } = toHoop(this.camera(), this.size(), place.x, place.y);
+    for (let k = design.order.length - 1; k >= 0; k--) {
+      const index = design.order[k];
+      const { bounds } = design.pieces[index];
+      if (x < bounds.left || x > bounds.right || y < bounds.top || y > bounds.bottom) continue;
+      if (isInside(this.ringsOf(design, index), x, y)) return index;
+    }
+    return undefined;
+  }
+
+  private readonly rings = new WeakMap<object, number[][]>();
+
+  private ringsOf(design: Design, index: number): number[][] {
+    const piece = design.pieces[index];
+    let rings = this.rings.get(piece);
+    if (!rings) this.rings.set(piece, (rings = piece.outline.map((curve) => flattenRing(curve, 0.1))));
+    return rings;
+  }
+
+  private paintSoon(): void {
+    if (this.planned) return;
+    this.planned = true;
+    requestAnimationFrame(() => {
+      this.planned = false;
+      this.paint();
+    });
+  }
+
+  private paint(): void {
+    const canvas = this.canvas().nativeElement;
+    const size = this.size();
+    const ratio = Math.min(2, window.devicePixelRatio || 1);
+    const width = Math.round(size.width * ratio);
+    const height = Math.round(size.height * ratio);
+    if (canvas.width !== width || canvas.height !== height) {
+      canvas.width = width;
+      canvas.height = height;
+    }
+    const context = canvas.getContext('2d');
+    if (!context) return;
+    const camera = this.camera();
+    const design = this.conversion.design();
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.fillStyle = design?.fabric.hex ?? this.store.recipe()?.clothHex ?? '#f4f1ea';
+    context.fillRect(0, 0, width, height);
+    this.tiles.paint(context, camera, size, ratio, this.state.row());
+    if (this.state.row() === undefined) performance.mark('kite-painted');
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    if (design) {
+      if (this.picture && design.picture) {
+        paintCompare(context, camera, size, this.state.compare(), this.lens(), this.picture, design.picture, design.fabric.hex);
+      }
+      paintOutlines(context, camera, size, design, this.state.hovered(), this.state.hoveredThread(), this.state.selected());
+      paintMarks(context, camera, size, design, this.state.selected(), this.state.row());
+    }
+    paintRulers(context, camera, size, this.preferences.unit());
+  }
+}

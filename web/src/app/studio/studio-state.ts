@@ -1,0 +1,87 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import type { Look } from '@open-kite/core';
+import { Conversion } from '../convert/conversion';
+
+/** Steps of the work, in order; each is a knot of the Line. */
+export const KNOTS = ['picture', 'colours', 'pieces', 'stitches', 'tidy', 'sew'] as const;
+export type Knot = (typeof KNOTS)[number];
+
+export type Compare = 'none' | 'lens' | 'split' | 'picture';
+
+/** Sewing speeds for playing, as multiples of a real machine. */
+export const SPEEDS = [1, 10, 50, 200] as const;
+/** Stitches a second of a machine that makes 750 a minute. */
+const MACHINE_RATE = 12.5;
+
+/** What is open, selected and shown in the studio; nothing of it belongs to the recipe. */
+@Injectable()
+export class StudioState {
+  private readonly conversion = inject(Conversion);
+
+  readonly knot = signal<Knot>('stitches');
+  readonly look = signal<Look>('sewn');
+  readonly compare = signal<Compare>('none');
+  /** Piece pointed at, by its index. */
+  readonly hovered = signal<number | undefined>(undefined);
+  readonly selected = signal<ReadonlySet<number>>(new Set());
+  /** Thread pointed at, by its index. */
+  readonly hoveredThread = signal<number | undefined>(undefined);
+  /** Row of the stitch list the needle is at; undefined shows the whole design. */
+  readonly row = signal<number | undefined>(undefined);
+  readonly playing = signal(false);
+  readonly speed = signal<(typeof SPEEDS)[number]>(50);
+
+  readonly rows = computed(() => this.conversion.design()?.stitches.count ?? 0);
+
+  private lastFrame = 0;
+  private exact = 0;
+
+  toggleCompare(compare: Compare): void {
+    this.compare.set(this.compare() === compare ? 'none' : compare);
+  }
+
+  select(piece: number | undefined, add: boolean): void {
+    if (piece === undefined) {
+      if (!add) this.selected.set(new Set());
+      return;
+    }
+    const next = new Set(add ? this.selected() : []);
+    if (add && next.has(piece)) next.delete(piece);
+    else next.add(piece);
+    this.selected.set(next);
+  }
+
+  /** Moves the needle to a row; the end of the list is the whole design. */
+  goTo(row: number): void {
+    const last = this.rows();
+    this.row.set(row >= last ? undefined : Math.max(0, Math.round(row)));
+  }
+
+  togglePlay(): void {
+    if (this.playing()) {
+      this.playing.set(false);
+      return;
+    }
+    if (this.rows() === 0) return;
+    this.playing.set(true);
+    this.exact = this.row() ?? 0;
+    this.lastFrame = 0;
+    requestAnimationFrame((now) => this.frame(now));
+  }
+
+  private frame(now: number): void {
+    if (!this.playing()) return;
+    // Scrubbing while it plays goes on from there.
+    if (this.row() !== undefined && Math.round(this.exact) !== this.row()) this.exact = this.row() as number;
+    const seconds = this.lastFrame === 0 ? 0 : Math.min(0.25, (now - this.lastFrame) / 1000);
+    this.lastFrame = now;
+    this.exact += seconds * MACHINE_RATE * this.speed();
+    if (this.exact >= this.rows()) {
+      this.playing.set(false);
+      this.row.set(undefined);
+      return;
+    }
+    this.row.set(Math.round(this.exact));
+    requestAnimationFrame((next) => this.frame(next));
+  }
+}

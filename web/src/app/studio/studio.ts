@@ -1,0 +1,203 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, viewChild } from '@angular/core';
+import { Title } from '@angular/platform-browser';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { RouterLink } from '@angular/router';
+import { Ellipsis, LucideAngularModule, Redo2, Undo2 } from 'lucide-angular';
+import { firstValueFrom } from 'rxjs';
+import { Api, ApiError } from '../api/api';
+import { Conversion } from '../convert/conversion';
+import type { ExportKind } from '../convert/convert-protocol';
+import { ProjectStore } from '../project/project-store';
+import { Line } from './line/line';
+import { Reel } from './reel/reel';
+import { Sheet } from './sheet/sheet';
+import { Shortcuts } from './shortcuts';
+import { Stage } from './stage/stage';
+import { KNOTS, StudioState } from './studio-state';
+import { Tray } from './tray/tray';
+
+const TYPES: Readonly<Record<ExportKind, string>> = {
+  csv: 'text/csv',
+  svg: 'image/svg+xml',
+  png: 'image/png',
+  json: 'application/json',
+  gcode: 'text/plain',
+  kite: 'application/zip',
+};
+
+const PREVIEW_AFTER_MS = 1500;
+
+/** One project on one page: the Line above, Tray, Stage and Sheet, and the Reel below. */
+@Component({
+  selector: 'kite-studio',
+  imports: [Line, LucideAngularModule, MatMenuModule, MatSnackBarModule, MatTooltipModule, Reel, RouterLink, Sheet, Shortcuts, Stage, Tray],
+  templateUrl: './studio.html',
+  styleUrl: './studio.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  providers: [Conversion, ProjectStore, StudioState],
+  host: { '(document:keydown)': 'keyed($event)', '(window:beforeunload)': 'leaving($event)' },
+})
+export class Studio {
+  private readonly api = inject(Api);
+  private readonly snack = inject(MatSnackBar);
+  private readonly title = inject(Title);
+  protected readonly store = inject(ProjectStore);
+  protected readonly conversion = inject(Conversion);
+  protected readonly state = inject(StudioState);
+  private readonly stage = viewChild(Stage);
+
+  readonly id = input.required<string>();
+
+  protected readonly icons = { Undo2, Redo2, Ellipsis };
+  protected readonly missing = signal('');
+  protected readonly help = signal(false);
+  protected readonly exports: readonly { kind: ExportKind; label: string }[] = [
+    { kind: 'csv', label: 'Stitch list (.csv)' },
+    { kind: 'svg', label: 'SVG' },
+    { kind: 'png', label: 'PNG, sewn look' },
+    { kind: 'json', label: 'Design (.json)' },
+    { kind: 'gcode', label: 'G-code' },
+    { kind: 'kite', label: 'Project archive (.kite)' },
+  ];
+  protected readonly saved = computed(() => {
+    switch (this.store.saveState()) {
+      case 'saved':
+        return 'All changes kept';
+      case 'saving':
+        return 'Keeping changes …';
+      case 'offline':
+        return 'Not kept yet: no server';
+      case 'conflict':
+        return 'Changed elsewhere';
+    }
+  });
+  private previewTimer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor() {
+    effect(() => void this.open(this.id()));
+    effect(() => {
+      const recipe = this.store.recipe();
+      if (recipe) void this.conversion.convert(recipe);
+    });
+    effect(() => {
+      if (this.conversion.state() !== 'done' || !this.conversion.design()) return;
+      clearTimeout(this.previewTimer);
+      this.previewTimer = setTimeout(() => void this.keepPreview(), PREVIEW_AFTER_MS);
+    });
+    effect(() => this.title.setTitle(`${this.store.name() || 'Project'} · Open Kite`));
+    // A new result has other rows, and perhaps other pieces: what pointed into the old one is let go.
+    let pieces = 0;
+    effect(() => {
+      const now = this.conversion.design()?.pieces.length ?? 0;
+      this.state.playing.set(false);
+      this.state.row.set(undefined);
+      this.state.hovered.set(undefined);
+      if (now !== pieces) this.state.selected.set(new Set());
+      pieces = now;
+      this.state.hoveredThread.set(undefined);
+    });
+  }
+
+  private async open(id: string): Promise<void> {
+    this.missing.set('');
+    try {
+      await this.store.open(id);
+      this.conversion.open((this.store.picture() as { hash: string }).hash);
+    } catch (error) {
+      this.missing.set(error instanceof ApiError && error.status === 404 ? 'This project is not on the shelf.' : `The project could not be opened: ${(error as Error).message}.`);
+    }
+  }
+
+  protected reload(): void {
+    void this.open(this.id());
+  }
+
+  private async keepPreview(): Promise<void> {
+    if (this.conversion.state() !== 'done') return;
+    const preview = await this.conversion.preview();
+    if (!preview) return;
+    const { png, ...figures } = preview;
+    // A missing picture on the shelf is no reason to disturb the work.
+    await firstValueFrom(this.api.setPreview(this.id(), png, figures)).catch(() => undefined);
+  }
+
+  protected readonly take = (kind: ExportKind): void => void this.download(kind);
+
+  private async download(kind: ExportKind): Promise<void> {
+    const recipe = this.store.recipe();
+    if (!recipe) return;
+    if (this.conversion.state() !== 'done') {
+      this.snack.open('The stitches are still being made; try again in a moment.', undefined, { duration: 5000 });
+      return;
+    }
+    const name = this.store.name();
+    try {
+      const bytes = await this.conversion.exportAs(kind, name, recipe);
+      const address = URL.createObjectURL(new Blob([bytes], { type: TYPES[kind] }));
+      const link = document.createElement('a');
+      link.href = address;
+      link.download = `${name.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '').toLowerCase() || 'design'}.${kind}`;
+      link.click();
+      setTimeout(() => URL.revokeObjectURL(address), 10000);
+    } catch (error) {
+      this.snack.open(`Nothing was written: ${(error as Error).message}.`, undefined, { duration: 8000 });
+    }
+  }
+
+  protected rename(event: Event): void {
+    const field = event.target as HTMLInputElement;
+    this.store.rename(field.value);
+    field.value = this.store.name();
+  }
+
+  protected leaving(event: BeforeUnloadEvent): void {
+    if (this.store.saveState() !== 'saved') event.preventDefault();
+  }
+
+  protected keyed(event: KeyboardEvent): void {
+    const target = event.target as HTMLElement;
+    const typing = target.matches('input:not([type=range]), select, textarea');
+    const command = event.ctrlKey || event.metaKey;
+    if (command && !typing && event.key.toLowerCase() === 'z') {
+      event.preventDefault();
+      if (event.shiftKey) this.store.redo();
+      else this.store.undo();
+      return;
+    }
+    if (command && !typing && event.key.toLowerCase() === 'y') {
+      event.preventDefault();
+      this.store.redo();
+      return;
+    }
+    if (typing || command || event.altKey) return;
+    const knot = KNOTS[Number(event.key) - 1];
+    if (knot) this.state.knot.set(knot);
+    else if (event.key === 'Escape') {
+      if (this.help()) this.help.set(false);
+      else this.state.select(undefined, false);
+    } else this.act(event.key);
+  }
+
+  private act(key: string): void {
+    switch (key) {
+      case '?':
+        return this.help.update((open) => !open);
+      case 'p':
+        return this.state.togglePlay();
+      case 'l':
+        return this.state.toggleCompare('lens');
+      case 'k':
+        return this.state.toggleCompare('split');
+      case 'b':
+        return this.state.toggleCompare('picture');
+      case 'f':
+        return this.stage()?.fitAll();
+      case '+':
+        return this.stage()?.zoom(1.25);
+      case '-':
+        return this.stage()?.zoom(0.8);
+    }
+  }
+}

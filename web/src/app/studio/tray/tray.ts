@@ -1,0 +1,85 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { svgPath, type Piece } from '@open-kite/core';
+import { LucideAngularModule, PanelLeftClose, PanelLeftOpen } from 'lucide-angular';
+import { Conversion } from '../../convert/conversion';
+import { Preferences } from '../../shared/preferences';
+import { formatCount } from '../../shared/units';
+import { StudioState } from '../studio-state';
+
+interface Thumb {
+  readonly index: number;
+  readonly path: string;
+  readonly viewBox: string;
+  readonly label: string;
+}
+
+/** Thumbnails shown of a thread before the rest is asked for. */
+const FIRST_THUMBS = 24;
+
+/** What is in the design: its threads, and under each its pieces as small pictures. */
+@Component({
+  selector: 'kite-tray',
+  imports: [LucideAngularModule],
+  templateUrl: './tray.html',
+  styleUrl: './tray.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '[class.folded]': '!preferences.trayOpen()' },
+})
+export class Tray {
+  private readonly conversion = inject(Conversion);
+  protected readonly preferences = inject(Preferences);
+  protected readonly state = inject(StudioState);
+  protected readonly icons = { PanelLeftClose, PanelLeftOpen };
+  protected readonly count = formatCount;
+
+  private readonly opened = signal<ReadonlySet<string>>(new Set());
+  private readonly thumbs = new WeakMap<Piece, Thumb>();
+
+  protected readonly total = computed(() => this.conversion.design()?.pieces.length ?? 0);
+
+  protected readonly threads = computed(() => {
+    const design = this.conversion.design();
+    if (!design) return [];
+    const figures = this.conversion.figures();
+    const opened = this.opened();
+    const groups = design.threads.map((thread, index) => ({
+      ...thread,
+      index,
+      stitches: figures?.threads[index]?.stitches ?? 0,
+      key: `${thread.chart} ${thread.code}`,
+      all: [] as number[],
+    }));
+    // Pieces stand in sewing order under their thread.
+    for (const index of design.order) groups[design.pieces[index].thread].all.push(index);
+    return groups.map((group) => {
+      const shown = opened.has(group.key) ? group.all : group.all.slice(0, FIRST_THUMBS);
+      return { ...group, rest: group.all.length - shown.length, pieces: shown.map((i) => this.thumbOf(design.pieces[i], i)) };
+    });
+  });
+
+  protected showAll(key: string): void {
+    this.opened.update((set) => new Set([...set, key]));
+  }
+
+  protected choose(index: number, event: MouseEvent): void {
+    this.state.select(index, event.shiftKey || event.ctrlKey || event.metaKey);
+  }
+
+  private thumbOf(piece: Piece, index: number): Thumb {
+    const known = this.thumbs.get(piece);
+    if (known) return known;
+    const { left, top, right, bottom } = piece.bounds;
+    const side = Math.max(right - left, bottom - top, 1) * 1.15;
+    const x = (left + right - side) / 2;
+    const y = (top + bottom - side) / 2;
+    const what = piece.kind === 'running' ? 'line' : 'fill';
+    const made: Thumb = {
+      index,
+      path: piece.outline.map((curve) => svgPath(curve, 2, true)).join(''),
+      viewBox: `${x.toFixed(2)} ${y.toFixed(2)} ${side.toFixed(2)} ${side.toFixed(2)}`,
+      label: `Piece ${piece.id.slice(1)}, ${what}, ${piece.areaMm2.toFixed(0)} mm²`,
+    };
+    this.thumbs.set(piece, made);
+    return made;
+  }
+}

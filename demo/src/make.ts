@@ -1,6 +1,7 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import type { ChartThread } from '@open-kite/core';
 import { writeArtwork } from './artwork/make-artwork.js';
 import { CHART_PLANS, chartCsv, chartGaps, makeChart } from './charts/make-charts.js';
 
@@ -8,9 +9,16 @@ import { CHART_PLANS, chartCsv, chartGaps, makeChart } from './charts/make-chart
 const demo = fileURLToPath(new URL('..', import.meta.url));
 await writeArtwork(join(demo, 'artwork'));
 await mkdir(join(demo, 'charts'), { recursive: true });
+const tell = (name: string, threads: readonly ChartThread[]): void => {
+  const { mean, worst, within6 } = chartGaps(threads, 4000);
+  const share = `${(within6 * 100).toFixed(1)} % within 6`;
+  console.log(`${name}: ${threads.length} threads; any colour to its nearest: mean ${mean.toFixed(2)}, worst ${worst.toFixed(2)}, ${share}`);
+};
+const all: ChartThread[] = [];
 for (const plan of CHART_PLANS) {
   const threads = makeChart(plan);
   await writeFile(join(demo, 'charts', `${plan.id}.csv`), chartCsv(threads));
-  const { mean, worst } = chartGaps(threads, 4000);
-  console.log(`${plan.id}: ${threads.length} threads; any colour to its nearest: mean ${mean.toFixed(2)}, worst ${worst.toFixed(2)}`);
+  tell(plan.id, threads);
+  all.push(...threads);
 }
+tell('all charts', all);

@@ -5,8 +5,8 @@ import type { View } from './view.js';
 const RADIUS_MM = 0.2;
 /** Width of the shadow a thread casts on what lies below, and how dark it is at most. */
 const SHADOW_MM = 0.16;
-const SHADOW_NEAR = 0.15;
-const SHADOW_FAR = 0.24;
+const SHADOW_NEAR = 0.1;
+const SHADOW_FAR = 0.17;
 
 /**
  * Draws stitches `from` up to `to` as lit threads, later ones over earlier ones. Per pixel row only the stretch that

@@ -138,7 +138,7 @@ function thereAndBack(nodes: Points, branches: readonly Branch[], start: number)
     const there = branch.from === top.node ? branch.points : reversed(branch.points);
     const far = branch.from === top.node ? branch.to : branch.from;
     walk.push(there);
-    if (seen[far]) walk.push(branch.from === branch.to ? there : reversed(there));
+    if (seen[far]) walk.push(reversed(there));
     else {
       seen[far] = 1;
       stack.push({ node: far, back: reversed(there), next: 0 });

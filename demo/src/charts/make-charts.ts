@@ -1,4 +1,4 @@
-import { ciede2000, linearToLab, rgbToLab, toHex, type ChartThread, type Lab } from '@open-kite/core';
+import { ciede2000, fromHex, rgbToLab, toHex, type ChartThread, type Lab, type Rgb } from '@open-kite/core';
 import { seededRandom } from '../artwork/random.js';
 
 interface ChartPlan {
@@ -7,7 +7,6 @@ interface ChartPlan {
   readonly prefix: string;
   readonly count: number;
   readonly finish: string;
-  readonly seed: number;
   readonly families: readonly string[];
 }
 
@@ -19,7 +18,6 @@ export const CHART_PLANS: readonly ChartPlan[] = [
     prefix: 'SL',
     count: 160,
     finish: 'bright',
-    seed: 11,
     families: ['Ember', 'Buoy', 'Wick', 'Sandbar', 'Gorse', 'Kelp', 'Tidepool', 'Fjord', 'Deepwater', 'Dusk', 'Heather', 'Sea pink', 'Rope', 'Mussel'],
   },
   {
@@ -28,7 +26,6 @@ export const CHART_PLANS: readonly ChartPlan[] = [
     prefix: 'DG',
     count: 100,
     finish: 'matt',
-    seed: 23,
     families: ['Rosehip', 'Rowan', 'Lichen', 'Marram', 'Samphire', 'Fern', 'Mist', 'Brook', 'Slate', 'Iris', 'Thistle', 'Thrift', 'Driftwood', 'Pebble'],
   },
   {
@@ -37,51 +34,70 @@ export const CHART_PLANS: readonly ChartPlan[] = [
     prefix: 'LS',
     count: 220,
     finish: 'silky',
-    seed: 37,
     families: ['Scarlet lamp', 'Flare', 'Candle', 'Honey', 'Absinth', 'Bottle', 'Lagoon', 'Harbour', 'Midnight', 'Violet hour', 'Plum', 'Carnival', 'Copper', 'Smoke'],
   },
 ];
 
+const GRID = 18;
+const ROUNDS = 8;
+
 /**
- * Spreads threads over all colours sRGB can show: the next thread is the colour farthest (CIEDE2000) from those
- * there are (Gonzalez 1985), then each moves towards the middle of the colours nearest to it.
+ * Makes a chart whose threads are spread evenly over the colours sRGB can show: the next thread is the colour
+ * farthest (CIEDE2000) from those there are (Gonzalez 1985); then each moves towards the colours nearest to it, the
+ * far ones pulling most.
  */
 export function makeChart(plan: ChartPlan): ChartThread[] {
-  const random = seededRandom(plan.seed);
   const samples: Lab[] = [];
-  const colours: [number, number, number][] = [];
-  const steps = 17;
-  for (let r = 0; r < steps; r++) {
-    for (let g = 0; g < steps; g++) {
-      for (let b = 0; b < steps; b++) {
-        const rgb = [r, g, b].map((v) => Math.round((v * 255) / (steps - 1))) as [number, number, number];
-        colours.push(rgb);
-        samples.push(rgbToLab({ r: rgb[0], g: rgb[1], b: rgb[2] }));
-      }
-    }
+  const colours: Rgb[] = [];
+  const level = (k: number): number => Math.round((k * 255) / (GRID - 1));
+  for (let k = 0; k < GRID ** 3; k++) {
+    const rgb = { r: level(Math.floor(k / GRID ** 2)), g: level(Math.floor(k / GRID) % GRID), b: level(k % GRID) };
+    colours.push(rgb);
+    samples.push(rgbToLab(rgb));
   }
-  const chosen: number[] = [Math.floor(random() * samples.length)];
-  const gap = samples.map((s) => ciede2000(s, samples[chosen[0]]));
-  while (chosen.length < plan.count) {
-    let far = 0;
-    for (let i = 1; i < gap.length; i++) if (gap[i] > gap[far]) far = i;
-    chosen.push(far);
-    for (let i = 0; i < gap.length; i++) gap[i] = Math.min(gap[i], ciede2000(samples[i], samples[far]));
+  const gap = samples.map(() => Infinity);
+  const threads: Rgb[] = [];
+  // Each chart starts at another colour, and so comes out different.
+  for (let next = Math.floor(seededRandom(plan.count)() * samples.length); threads.length < plan.count; ) {
+    threads.push(colours[next]);
+    for (let i = 0; i < gap.length; i++) gap[i] = Math.min(gap[i], ciede2000(samples[i], samples[next]));
+    next = gap.indexOf(Math.max(...gap));
   }
-  return nameThreads(
-    plan,
-    chosen.map((i) => {
-      // Real threads do not reach the brightest corners of the screen's colours: a little is taken off.
-      const [r, g, b] = colours[i];
-      return { hex: toHex({ r: 6 + r * 0.955, g: 6 + g * 0.955, b: 6 + b * 0.955 }) };
-    }),
-  );
+  for (let round = 0; round < ROUNDS; round++) settle(threads, colours, samples);
+  return nameThreads(plan, threads.map(toHex));
 }
 
-function nameThreads(plan: ChartPlan, threads: { hex: string }[]): ChartThread[] {
-  const placed = threads.map(({ hex }) => {
-    const n = parseInt(hex.slice(1), 16);
-    const lab = rgbToLab({ r: n >> 16, g: (n >> 8) & 255, b: n & 255 });
+/** Moves each thread half-way to the mean of the colours nearest to it, weighted by the cube of the difference. */
+function settle(threads: Rgb[], colours: readonly Rgb[], samples: readonly Lab[]): void {
+  const labs = threads.map((thread) => rgbToLab(thread));
+  const sums = threads.map(() => ({ r: 0, g: 0, b: 0, w: 0 }));
+  samples.forEach((sample, i) => {
+    let best = Infinity;
+    let at = 0;
+    labs.forEach((lab, k) => {
+      // Nothing so much lighter or darker can be nearest.
+      if (Math.abs(lab.l - sample.l) > 20) return;
+      const d = ciede2000(sample, lab);
+      if (d < best) {
+        best = d;
+        at = k;
+      }
+    });
+    const w = best ** 3;
+    sums[at].r += w * colours[i].r;
+    sums[at].g += w * colours[i].g;
+    sums[at].b += w * colours[i].b;
+    sums[at].w += w;
+  });
+  threads.forEach((thread, k) => {
+    const { r, g, b, w } = sums[k];
+    if (w > 0) threads[k] = { r: (thread.r + r / w) / 2, g: (thread.g + g / w) / 2, b: (thread.b + b / w) / 2 };
+  });
+}
+
+function nameThreads(plan: ChartPlan, hexes: readonly string[]): ChartThread[] {
+  const placed = hexes.map((hex) => {
+    const lab = rgbToLab(fromHex(hex));
     const chroma = Math.sqrt(lab.a * lab.a + lab.b * lab.b);
     const hue = ((Math.atan2(lab.b, lab.a) * 180) / Math.PI + 360) % 360;
     const brownish = chroma < 28 && hue > 25 && hue < 100 && lab.l < 75;
@@ -104,22 +120,19 @@ export function chartCsv(threads: readonly ChartThread[]): string {
   return ['code,name,hex,weight,finish', ...rows].join('\n') + '\n';
 }
 
-/** Largest and mean CIEDE2000 from random colours of the screen to their nearest thread. */
-export function chartGaps(threads: readonly ChartThread[], tries: number): { mean: number; worst: number } {
+/** CIEDE2000 from random colours of the screen to their nearest thread. */
+export function chartGaps(threads: readonly ChartThread[], tries: number): { mean: number; worst: number; within6: number } {
   const random = seededRandom(5);
-  const labs = threads.map(({ hex }) => {
-    const n = parseInt(hex.slice(1), 16);
-    return rgbToLab({ r: n >> 16, g: (n >> 8) & 255, b: n & 255 });
-  });
+  const labs = threads.map(({ hex }) => rgbToLab(fromHex(hex)));
   let sum = 0;
   let worst = 0;
+  let within6 = 0;
   for (let i = 0; i < tries; i++) {
-    const [r, g, b] = [random(), random(), random()];
-    const lab = linearToLab(r * r, g * g, b * b);
+    const lab = rgbToLab({ r: random() * 255, g: random() * 255, b: random() * 255 });
     const best = labs.reduce((least, other) => Math.min(least, ciede2000(lab, other)), Infinity);
     sum += best;
     worst = Math.max(worst, best);
+    if (best <= 6) within6++;
   }
-  return { mean: sum / tries, worst };
+  return { mean: sum / tries, worst, within6: within6 / tries };
 }
-

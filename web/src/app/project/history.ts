@@ -22,7 +22,10 @@ export type Draft<T> = { -readonly [K in keyof T]: T[K] extends object ? Draft<T
  * @returns the same timeline where the change changes nothing
  */
 export function change(line: Timeline, label: string, edit: (recipe: Draft<Recipe>) => void, joined: boolean): Timeline {
-  const [recipe, patches, inverse] = produceWithPatches(line.recipe, (draft) => edit(draft as unknown as Draft<Recipe>));
+  const [recipe, patches, inverse] = produceWithPatches(line.recipe, (draft) => {
+    // What the edit gives back is dropped: it only changes the draft.
+    edit(draft as unknown as Draft<Recipe>);
+  });
   if (patches.length === 0) return line;
   const last = line.entries[line.position - 1] as HistoryEntry | undefined;
   if (joined && last && last.label === label && line.position === line.entries.length) {

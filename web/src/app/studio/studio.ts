@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
 import { Title } from '@angular/platform-browser';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
@@ -76,10 +76,13 @@ export class Studio {
   private previewTimer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
-    effect(() => void this.open(this.id()));
+    effect(() => {
+      const id = this.id();
+      void untracked(() => this.open(id));
+    });
     effect(() => {
       const recipe = this.store.recipe();
-      if (recipe) void this.conversion.convert(recipe);
+      if (recipe) void untracked(() => this.conversion.convert(recipe));
     });
     effect(() => {
       if (this.conversion.state() !== 'done' || !this.conversion.design()) return;

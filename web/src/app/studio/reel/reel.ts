@@ -44,7 +44,7 @@ export class Reel {
     return this.conversion.runs().map((run) => {
       const thread = design?.threads[run.thread];
       const share = (run.to - run.from) / Math.max(1, rows);
-      const label = share >= LABEL_SHARE ? `${thread?.name} ${formatCount(run.stitches)}` : '';
+      const label = share >= LABEL_SHARE ? `${thread?.name} · ${formatCount(run.stitches)}` : '';
       return { ...run, hex: thread?.hex, share, label, name: `${thread?.code} ${thread?.name}: ${formatCount(run.stitches)} stitches` };
     });
   });

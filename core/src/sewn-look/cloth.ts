@@ -20,12 +20,12 @@ export function drawCloth(pixels: Int32Array, view: View, hex: string): void {
   const column = new Float32Array(view.width);
   const cell = new Int32Array(view.width);
   for (let x = 0; x < view.width; x++) {
-    const u = (view.left + (x + 0.5) / view.scale) / YARN;
+    const u = (view.left + x + 0.5) / (view.scale * YARN);
     cell[x] = Math.floor(u);
     column[x] = u - cell[x] - 0.5;
   }
   for (let y = 0; y < view.height; y++) {
-    const v = (view.top + (y + 0.5) / view.scale) / YARN;
+    const v = (view.top + y + 0.5) / (view.scale * YARN);
     const row = Math.floor(v);
     const dy = v - row - 0.5;
     for (let x = 0; x < view.width; x++) {

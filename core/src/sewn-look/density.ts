@@ -67,11 +67,11 @@ const SCALE: readonly (readonly [number, number, number, number])[] = [
 /** Lays the density map over a view. */
 export function drawDensity(pixels: Int32Array, view: View, map: DensityMap): void {
   for (let y = 0; y < view.height; y++) {
-    const v = (view.top + (y + 0.5) / view.scale - map.top) / map.cellMm - 0.5;
+    const v = ((view.top + y + 0.5) / view.scale - map.top) / map.cellMm - 0.5;
     const row = Math.floor(v);
     if (row < 0 || row >= map.rows - 1) continue;
     for (let x = 0; x < view.width; x++) {
-      const u = (view.left + (x + 0.5) / view.scale - map.left) / map.cellMm - 0.5;
+      const u = ((view.left + x + 0.5) / view.scale - map.left) / map.cellMm - 0.5;
       const column = Math.floor(u);
       if (column < 0 || column >= map.columns - 1) continue;
       const i = row * map.columns + column;

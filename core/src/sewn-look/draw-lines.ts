@@ -16,10 +16,10 @@ export function drawLines(
   const dot = Math.max(0.8, Math.min(2.6, 0.14 * view.scale));
   const e = segments.ends;
   for (let s = from; s < to; s++) {
-    const ax = (e[s * 4] - view.left) * view.scale;
-    const ay = (e[s * 4 + 1] - view.top) * view.scale;
-    const bx = (e[s * 4 + 2] - view.left) * view.scale;
-    const by = (e[s * 4 + 3] - view.top) * view.scale;
+    const ax = e[s * 4] * view.scale - view.left;
+    const ay = e[s * 4 + 1] * view.scale - view.top;
+    const bx = e[s * 4 + 2] * view.scale - view.left;
+    const by = e[s * 4 + 3] * view.scale - view.top;
     const margin = dot + 1;
     if (Math.max(ax, bx) < -margin || Math.min(ax, bx) > view.width + margin) continue;
     if (Math.max(ay, by) < -margin || Math.min(ay, by) > view.height + margin) continue;

@@ -23,10 +23,10 @@ export function drawStitches(
 ): void {
   const { scale } = view;
   const reach = RADIUS_MM + SHADOW_MM;
-  const left = view.left - reach;
-  const top = view.top - reach;
-  const right = view.left + view.width / scale + reach;
-  const bottom = view.top + view.height / scale + reach;
+  const left = view.left / scale - reach;
+  const top = view.top / scale - reach;
+  const right = (view.left + view.width) / scale + reach;
+  const bottom = (view.top + view.height) / scale + reach;
   for (let s = from; s < to; ) {
     const group = Math.floor(s / BOX_STITCHES);
     const end = Math.min(to, (group + 1) * BOX_STITCHES);
@@ -43,10 +43,10 @@ export function drawStitches(
 function drawOne(pixels: Int32Array, view: View, segments: Segments, shades: ThreadShades, s: number): void {
   const { scale, width, height } = view;
   const e = segments.ends;
-  const ax = (e[s * 4] - view.left) * scale;
-  const ay = (e[s * 4 + 1] - view.top) * scale;
-  const bx = (e[s * 4 + 2] - view.left) * scale;
-  const by = (e[s * 4 + 3] - view.top) * scale;
+  const ax = e[s * 4] * scale - view.left;
+  const ay = e[s * 4 + 1] * scale - view.top;
+  const bx = e[s * 4 + 2] * scale - view.left;
+  const by = e[s * 4 + 3] * scale - view.top;
   const length = Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay));
   const ux = (bx - ax) / length;
   const uy = (by - ay) / length;
@@ -82,9 +82,13 @@ function drawOne(pixels: Int32Array, view: View, segments: Segments, shades: Thr
       low = Math.max(low, Math.ceil(Math.min(a, b)));
       high = Math.min(high, Math.floor(Math.max(a, b)));
     } else if (py * uy < -reach || py * uy > length + reach) continue;
-    let t = (low + 0.5 - ax) * ux + py * uy;
-    let v = -(low + 0.5 - ax) * uy + py * ux;
-    for (let i = y * width + low, end = y * width + high; i <= end; i++, t += ux, v -= uy) {
+    // Computed anew for every pixel: sums would round differently in windows that start elsewhere.
+    const tRow = py * uy;
+    const vRow = py * ux;
+    for (let x = low, i = y * width + low; x <= high; x++, i++) {
+      const px = x + 0.5 - ax;
+      const t = px * ux + tRow;
+      const v = vRow - px * uy;
       const over = t < 0 ? -t : t > length ? t - length : 0;
       const side = v < 0 ? -v : v;
       // Rounded ends count their overshoot in full circles of the flatter cap.

@@ -36,7 +36,7 @@ export function likenessOf(design: Sewing, picture: Raster): Likeness | undefine
   if (!box) return undefined;
   const width = Math.max(8 * STEP, Math.round(box.width * SCALE));
   const height = Math.max(8 * STEP, Math.round(box.height * SCALE));
-  const view = { width, height, scale: SCALE, left: box.left, top: box.top };
+  const view = { width, height, scale: SCALE, left: box.left * SCALE, top: box.top * SCALE };
   const drawn = drawScene(sceneOf(design), view, 'sewn');
   const sewn = blur(lightOfPixels(drawn, width, height));
   const wanted = blur(lightOfPicture(picture, sewn.width, sewn.height, design.fabric.hex));

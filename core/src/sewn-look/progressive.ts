@@ -2,7 +2,7 @@ import { drawCloth } from './cloth.js';
 import { drawLines } from './draw-lines.js';
 import { drawStitches } from './draw-stitches.js';
 import { densityOf, drawDensity } from './density.js';
-import { FINE_SCALE, halve, type Scene } from './render.js';
+import { doubled, FINE_SCALE, halve, type Scene } from './render.js';
 import type { Look, View } from './view.js';
 
 /** A view that is sewn stitch by stitch: going on draws only what is new. */
@@ -18,7 +18,7 @@ export class ProgressiveView {
     readonly look: Look,
   ) {
     this.fine = look === 'sewn' && view.scale < FINE_SCALE;
-    this.inner = this.fine ? { ...view, width: view.width * 2, height: view.height * 2, scale: view.scale * 2 } : view;
+    this.inner = this.fine ? doubled(view) : view;
     this.pixels = new Int32Array(this.inner.width * this.inner.height);
     drawCloth(this.pixels, this.inner, scene.clothHex);
   }

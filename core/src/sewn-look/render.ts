@@ -34,10 +34,16 @@ export const FINE_SCALE = 10;
 /** Draws cloth and stitches `0..to` into 0xAABBGGRR pixels. */
 export function drawScene(scene: Scene, view: View, look: Look, to = scene.segments.count): Int32Array<ArrayBuffer> {
   if (look === 'sewn' && view.scale < FINE_SCALE) {
-    const double = { ...view, width: view.width * 2, height: view.height * 2, scale: view.scale * 2 };
+    const double = doubled(view);
     return halve(drawAt(scene, double, look, to), view.width, view.height);
   }
   return drawAt(scene, view, look, to);
+}
+
+/** The same window at twice the scale. */
+export function doubled(view: View): View {
+  const { width, height, scale, left, top } = view;
+  return { width: width * 2, height: height * 2, scale: scale * 2, left: left * 2, top: top * 2 };
 }
 
 function drawAt(scene: Scene, view: View, look: Look, to: number): Int32Array<ArrayBuffer> {
@@ -108,7 +114,7 @@ export function renderDesign(design: Sewing, pxPerMm: number, look: Look, margin
   if (width > MOST_PIXELS || height > MOST_PIXELS) {
     throw new RangeError(`render: ${width} x ${height} pixels are too many; at most ${MOST_PIXELS} a side`);
   }
-  const view = { width, height, scale: pxPerMm, left: frame.left, top: frame.top };
+  const view = { width, height, scale: pxPerMm, left: Math.round(frame.left * pxPerMm), top: Math.round(frame.top * pxPerMm) };
   const pixels = drawScene(sceneOf(design), view, look);
   return createRaster(width, height, new Uint8ClampedArray(pixels.buffer));
 }

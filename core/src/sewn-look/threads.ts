@@ -50,8 +50,8 @@ export class ThreadShades {
     const light = lightOver(Math.cos(angle), Math.sin(angle), [0.5, 1.2, 3.2, 6][length]);
     const lightness = 0.2126 * r + 0.7152 * g + 0.0722 * b;
     // Dark threads shine less, but never look like holes.
-    const shine = 0.05 + 0.16 * Math.sqrt(lightness);
-    const floor = 0.012;
+    const shine = 0.03 + 0.17 * Math.sqrt(lightness);
+    const floor = 0.006;
     const table = new Int32Array(TABLE);
     for (let i = 0; i < TABLE; i++) {
       const { diffuse, specular } = light[i];

@@ -1,4 +1,8 @@
-/** A window onto the hoop: pixels of `width` x `height`, `scale` pixels a mm, its upper left corner in mm. */
+/**
+ * A window onto the hoop: `width` x `height` pixels at `scale` pixels a mm. `left` and `top` are the place of its upper
+ * left corner in pixels from the hoop's centre. Windows at whole pixels fit together: what lies in two of them is drawn
+ * the same, to the bit.
+ */
 export interface View {
   readonly width: number;
   readonly height: number;

@@ -126,7 +126,7 @@ function findPalette(raster: Raster, mixed: Uint8Array, tolerance: Tolerance, no
       total++;
       if (mixed[i] === 1) continue;
       if (!isUniform(packed, i, x, y, width, height)) {
-        if (likeNeighbours(data, x, y, width, height, tolerance.calm) < 5) continue;
+        if (likeNeighbours(data, x, y, width, height, tolerance.calm) < (noisy ? 7 : 5)) continue;
       }
       const at = i * 4;
       const cell = ((data[at] >> 3) << 10) | ((data[at + 1] >> 3) << 5) | (data[at + 2] >> 3);

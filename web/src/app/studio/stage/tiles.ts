@@ -64,10 +64,10 @@ export class Tiles {
     const scale = camera.scale * ratio;
     const width = Math.round(size.width * ratio);
     const height = Math.round(size.height * ratio);
-    const left = camera.x * scale - width / 2;
-    const top = camera.y * scale - height / 2;
+    const left = Math.round(camera.x * scale - width / 2);
+    const top = Math.round(camera.y * scale - height / 2);
     if (row !== undefined) {
-      const view = { width, height, scale, left: left / scale, top: top / scale };
+      const view = { width, height, scale, left, top };
       this.paintMoment(context, view, row);
       return;
     }
@@ -85,7 +85,7 @@ export class Tiles {
           continue;
         }
         const far = Math.abs((tx + 0.5) * TILE - left - width / 2) + Math.abs((ty + 0.5) * TILE - top - height / 2);
-        const view = { width: TILE, height: TILE, scale, left: (tx * TILE) / scale, top: (ty * TILE) / scale };
+        const view = { width: TILE, height: TILE, scale, left: tx * TILE, top: ty * TILE };
         missing.push({ key, view, far });
       }
     }
@@ -110,8 +110,8 @@ export class Tiles {
     if (this.moment) {
       const { bitmap, view: old } = this.moment;
       const factor = view.scale / old.scale;
-      const x = (old.left - view.left) * view.scale;
-      const y = (old.top - view.top) * view.scale;
+      const x = old.left * factor - view.left;
+      const y = old.top * factor - view.top;
       context.drawImage(bitmap, x, y, old.width * factor, old.height * factor);
     }
     this.momentWanted = { view, row };

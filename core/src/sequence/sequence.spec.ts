@@ -1,0 +1,173 @@
+import { curveThrough } from '../geometry/curve.js';
+import { boundsOf } from '../geometry/polyline.js';
+import type { Piece } from '../pieces/piece.js';
+import { rectangle } from '../testing/regions.js';
+import { seeded } from '../testing/random.js';
+import { figuresOf, stitchLength, threadRunsOf } from './figures.js';
+import { layering, sewingOrder, threadRuns } from './order.js';
+import { sewPieces, type SewSettings } from './sew.js';
+import { CHANGE, END, JUMP, STITCH, StitchWriter, TRIM, type StitchList } from './stitch-list.js';
+
+function piece(i: number, thread: number, x: number, y: number, size: number, neighbours: number[] = []): Piece {
+  const ring = rectangle(x, y, size, size);
+  const outline = [curveThrough([...ring, ring[0], ring[1]])];
+  return {
+    id: `p${i + 1}`,
+    origin: 'traced',
+    thread,
+    kind: 'tatami',
+    outline,
+    paths: [],
+    widthMm: size,
+    areaMm2: size * size,
+    bounds: boundsOf([ring]),
+    anchor: { x: x + size / 2, y: y + size / 2 },
+    neighbours: neighbours.map((n) => ({ piece: n, borderMm: size })),
+  };
+}
+
+const settings: SewSettings = {
+  stitches: { spacingMm: 0.4, fillStitchMm: 3.6, runStitchMm: 2.5, angle: 0, compensationMm: 0.2 },
+  angleStep: 30,
+  trimOverMm: 3,
+};
+
+function sew(pieces: Piece[], order: number[]): StitchList {
+  const steps = sewPieces(pieces, order, settings);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
+describe('order', () => {
+  it('sews the larger of two touching pieces first, and lines over fills', () => {
+    const pieces = [piece(0, 0, 0, 0, 5, [1]), piece(1, 1, 5, 0, 20, [0, 2]), { ...piece(2, 0, 0, 20, 30, [1]), kind: 'running' as const }];
+    expect(layering(pieces)).toEqual([[1], [], [1]]);
+    const order = sewingOrder(pieces);
+    expect(order.indexOf(1)).toBe(0);
+  });
+
+  it('needs the fewest thread runs the layering allows', () => {
+    for (let seed = 1; seed <= 12; seed++) {
+      const random = seeded(seed);
+      const n = 7;
+      const links: number[][] = Array.from({ length: n }, () => []);
+      for (let a = 0; a < n; a++) {
+        for (let b = a + 1; b < n; b++) if (random() < 0.35) links[a].push(b), links[b].push(a);
+      }
+      const pieces = links.map((l, i) => piece(i, Math.floor(random() * 3), i * 30, 0, 5 + random() * 10, l));
+      const before = layering(pieces);
+      const runs = threadRuns(pieces, before);
+      expect(runs.flat().sort()).toEqual([...Array(n).keys()]);
+      const seen = new Set<number>();
+      for (const i of runs.flat()) {
+        for (const b of before[i]) expect(seen.has(b)).withContext(`seed ${seed}`).toBeTrue();
+        seen.add(i);
+      }
+      expect(runs.length).withContext(`seed ${seed}`).toBe(fewestRuns(pieces, before));
+    }
+  });
+
+  /** Breadth-first search over sets of finished pieces: exact, for small designs. */
+  function fewestRuns(pieces: Piece[], before: number[][]): number {
+    const all = (1 << pieces.length) - 1;
+    let states = new Set([0]);
+    for (let runs = 0; ; runs++) {
+      if (states.has(all)) return runs;
+      const next = new Set<number>();
+      for (const state of states) {
+        for (let t = 0; t < 3; t++) {
+          let done = state;
+          for (let again = true; again; ) {
+            again = false;
+            pieces.forEach((p, i) => {
+              if (p.thread === t && !(done & (1 << i)) && before[i].every((b) => done & (1 << b))) {
+                done |= 1 << i;
+                again = true;
+              }
+            });
+          }
+          if (done !== state) next.add(done);
+        }
+      }
+      states = next;
+    }
+  }
+
+  it('takes the nearest piece next inside a run', () => {
+    const pieces = [piece(0, 0, 0, 0, 4), piece(1, 0, 100, 0, 4), piece(2, 0, 8, 0, 4)];
+    const order = sewingOrder(pieces);
+    expect(Math.abs(order.indexOf(0) - order.indexOf(2))).toBe(1);
+  });
+});
+
+describe('sewPieces', () => {
+  const list = sew([piece(0, 0, 0, 0, 10), piece(1, 0, 11, 0, 10), piece(2, 0, 60, 0, 10), piece(3, 1, 60, 20, 10)], [0, 1, 2, 3]);
+  const rows = (command: number): number[] => [...list.command.keys()].filter((i) => list.command[i] === command);
+
+  it('cuts the thread on long ways and changes, and nowhere else', () => {
+    expect(rows(TRIM).length).toBe(3);
+    expect(rows(CHANGE).length).toBe(1);
+    expect(rows(JUMP).length).toBe(3);
+    expect(rows(END)).toEqual([list.count - 1]);
+  });
+
+  it('ties in after every jump and off before every trim with three short stitches', () => {
+    for (const jump of rows(JUMP)) {
+      expect(list.command[jump + 1]).toBe(STITCH);
+      expect(stitchLength(list, jump + 1)).toBe(0);
+      for (let k = 2; k <= 4; k++) expect(stitchLength(list, jump + k)).toBeCloseTo(0.7, 2);
+    }
+    for (const trim of rows(TRIM)) {
+      for (let k = 1; k <= 3; k++) expect(stitchLength(list, trim - k)).toBeCloseTo(0.7, 2);
+    }
+  });
+
+  it('never jumps inside a piece', () => {
+    for (const jump of rows(JUMP)) {
+      const earlier = [...list.piece.subarray(0, jump)];
+      expect(earlier).not.toContain(list.piece[jump]);
+    }
+  });
+
+  it('ends an empty design at once', () => {
+    const empty = sew([], []);
+    expect(empty.count).toBe(1);
+    expect(figuresOf(empty, 0).stitches).toBe(0);
+  });
+});
+
+describe('figuresOf', () => {
+  it('counts and measures what is in the list', () => {
+    const writer = new StitchWriter();
+    writer.add(0, 0, JUMP, 0, 0);
+    writer.add(0, 0, STITCH, 0, 0);
+    writer.add(3, 4, STITCH, 0, 0);
+    writer.add(3, 4.2, STITCH, 0, 0);
+    writer.add(3, 4.2, TRIM, 0, 0xffff);
+    writer.add(3, 4.2, CHANGE, 1, 0xffff);
+    writer.add(-10, 0, STITCH, 1, 1);
+    writer.add(0, 0, END, 1, 0xffff);
+    const list = writer.finish();
+    const figures = figuresOf(list, 2);
+    expect(figures).toEqual(jasmine.objectContaining({ stitches: 4, jumps: 1, trims: 1, threadChanges: 1, widthMm: 13, heightMm: 4.2 }));
+    expect(figures.longestStitchMm).toBeCloseTo(13.662, 3);
+    expect(figures.shortStitchShare).toBe(0.25);
+    expect(figures.minutes.oneNeedle).toBeCloseTo((4 / 750) + 7 / 60 + 1, 1);
+    expect(figures.threads[0].stitches).toBe(3);
+    expect(threadRunsOf(list)).toEqual([
+      { thread: 0, from: 0, to: 5, stitches: 3 },
+      { thread: 1, from: 5, to: 8, stitches: 1 },
+    ]);
+  });
+
+  it('keeps what it writes beyond its first room', () => {
+    const writer = new StitchWriter();
+    for (let i = 0; i < 3000; i++) writer.add(i / 1000, -i / 1000, STITCH, 0, 0);
+    const list = writer.finish();
+    expect(list.count).toBe(3000);
+    expect(list.x[2999]).toBeCloseTo(2.999, 5);
+    expect(Object.is(list.y[0], 0)).toBeTrue();
+  });
+});

@@ -1,0 +1,98 @@
+import type { Sewing } from '../design.js';
+import { createRaster } from '../picture/raster.js';
+import { JUMP, STITCH, StitchWriter } from '../sequence/stitch-list.js';
+import { tatami } from '../stitches/tatami.js';
+import { rectangle } from '../testing/regions.js';
+import { densityOf } from './density.js';
+import { likenessOf } from './likeness.js';
+import { ProgressiveView } from './progressive.js';
+import { drawScene, renderDesign, sceneOf } from './render.js';
+import { segmentsBefore, segmentsOf } from './segments.js';
+
+function filled(hex: string): Sewing {
+  const [run] = tatami([rectangle(-15, -10, 30, 20)], { angle: 15, spacingMm: 0.4, stitchLengthMm: 3.6, compensationMm: 0 });
+  const writer = new StitchWriter();
+  writer.add(run[0], run[1], JUMP, 0, 0);
+  for (let i = 0; i < run.length; i += 2) writer.add(run[i], run[i + 1], STITCH, 0, 0);
+  return {
+    fabric: { id: 'linen', hex: '#f4f1ea' },
+    picture: { left: -15, top: -10, width: 30, height: 20 },
+    threads: [{ code: 'A', name: 'A', hex, chart: 'own', deltaE: 0 }],
+    stitches: writer.finish(),
+    pieceIds: ['p1'],
+  };
+}
+
+const plain = (r: number, g: number, b: number): ReturnType<typeof createRaster> => {
+  const raster = createRaster(90, 60);
+  for (let i = 0; i < 90 * 60; i++) raster.data.set([r, g, b, 255], i * 4);
+  return raster;
+};
+
+describe('sewn look', () => {
+  const design = filled('#2c6e80');
+  const view = { width: 128, height: 96, scale: 11, left: -66, top: -55 };
+
+  it('covers the cloth with thread of about its own colour', () => {
+    for (const [hex, r, g, b] of [['#2c6e80', 44, 110, 128], ['#d8602a', 216, 96, 42], ['#e6e0d0', 230, 224, 208], ['#2a3437', 42, 52, 55]] as const) {
+      const likeness = likenessOf(filled(hex), plain(r, g, b));
+      expect(likeness?.deltaE).withContext(hex).toBeLessThan(6);
+    }
+    expect(likenessOf(design, plain(230, 40, 40))?.deltaE).toBeGreaterThan(25);
+  });
+
+  it('is the same drawn as one picture and tile by tile', () => {
+    const scene = sceneOf(design);
+    const whole = drawScene(scene, view, 'sewn');
+    for (const [x, y] of [[0, 0], [64, 0], [0, 48], [64, 48]]) {
+      const part = { ...view, width: 64, height: 48, left: view.left + x, top: view.top + y };
+      const tile = drawScene(scene, part, 'sewn');
+      let differ = 0;
+      for (let row = 0; row < 48; row++) {
+        for (let col = 0; col < 64; col++) if (tile[row * 64 + col] !== whole[(y + row) * 128 + x + col]) differ++;
+      }
+      expect(differ).toBe(0);
+    }
+  });
+
+  it('is the same drawn at once and step by step, at every look and scale', () => {
+    const scene = sceneOf(design);
+    for (const look of ['sewn', 'line', 'density'] as const) {
+      for (const scale of [5, 12]) {
+        const at = { ...view, scale };
+        const steps = new ProgressiveView(scene, at, look);
+        for (const to of [10, 200, 40, scene.segments.count]) steps.drawTo(to);
+        expect(steps.drawTo(scene.segments.count)).toEqual(drawScene(scene, at, look));
+      }
+    }
+  });
+
+  it('draws opaque pixels of the size asked for and refuses senseless scales', () => {
+    const raster = renderDesign(design, 4, 'sewn', 1);
+    expect([raster.width, raster.height]).toEqual([128, 88]);
+    expect(raster.data.every((v, i) => i % 4 !== 3 || v === 255)).toBeTrue();
+    expect(() => renderDesign(design, 0, 'sewn')).toThrowError(RangeError, /got 0/);
+    expect(() => renderDesign(design, 5000, 'sewn')).toThrowError(RangeError, /too many/);
+  });
+});
+
+describe('segments and density', () => {
+  const { stitches } = filled('#000000');
+  const segments = segmentsOf(stitches);
+
+  it('take every stitch with a length, in order', () => {
+    expect(segments.count).toBe(stitches.count - 2);
+    expect(segmentsBefore(segments, 0)).toBe(0);
+    expect(segmentsBefore(segments, stitches.count)).toBe(segments.count);
+    expect(segmentsBefore(segments, 12)).toBe(10);
+  });
+
+  it('find one cover of thread in a fill and two where it is sewn twice', () => {
+    const middle = (count: number): number => {
+      const { covers, columns, rows } = densityOf(segments, count);
+      return covers[Math.floor(rows / 2) * columns + Math.floor(columns / 2)];
+    };
+    expect(middle(segments.count)).toBeCloseTo(1, 0);
+    expect(middle(0)).toBe(0);
+  });
+});

@@ -1,0 +1,4 @@
+export * from './coverage.js';
+export * from './draw.js';
+export * from './random.js';
+export * from './regions.js';

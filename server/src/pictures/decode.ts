@@ -29,7 +29,7 @@ const unreadable = (why: string): UserError => new UserError(422, `not a picture
 export async function decodePicture(bytes: Buffer): Promise<DecodedPicture> {
   if (bytes.length === 0) throw unreadable('the file is empty');
   if (bytes.length > MOST_BYTES) throw new UserError(413, tooManyBytes(bytes.length));
-  if (bytes[0] === 0x42 && bytes[1] === 0x4d) return { raster: decodeBmp(bytes), kind: 'raster' };
+  if (looksLikeBmp(bytes)) return { raster: decodeBmp(bytes), kind: 'raster' };
   if (looksLikeSvg(bytes)) {
     checkSvg(bytes.toString('utf8'));
     return { raster: await decodeWithSharp(bytes, true), kind: 'svg', source: bytes };
@@ -58,6 +58,13 @@ export async function rasterOf(png: Buffer): Promise<Raster> {
   return createRaster(info.width, info.height, new Uint8ClampedArray(data.buffer, data.byteOffset, data.length));
 }
 
+/** Sizes of the header that follows the file header of a BMP. */
+const BMP_HEADERS = [12, 40, 52, 56, 64, 108, 124];
+
+function looksLikeBmp(bytes: Buffer): boolean {
+  return bytes.length > 18 && bytes[0] === 0x42 && bytes[1] === 0x4d && BMP_HEADERS.includes(bytes.readUInt32LE(14));
+}
+
 function looksLikeSvg(bytes: Buffer): boolean {
   const start = bytes.subarray(0, 4096).toString('utf8').replace(/^\uFEFF/, '').trimStart();
   return start.startsWith('<') && /<svg[\s>]/i.test(bytes.subarray(0, 65536).toString('utf8'));
@@ -68,9 +75,7 @@ async function decodeWithSharp(bytes: Buffer, vector: boolean): Promise<Raster> 
   try {
     const { width, height, autoOrient } = await sharp(bytes, { limitInputPixels: false }).metadata();
     if (vector) {
-      const longest = Math.max(width, height);
-      if (!(longest > 0)) throw unreadable('SVG: it has no size');
-      const density = Math.min(2400, Math.max(1, (72 * SVG_SIDE) / longest));
+      const density = await svgDensity(bytes, Math.max(width, height));
       picture = sharp(bytes, { density, limitInputPixels: MOST_PIXELS }).resize({
         width: SVG_SIDE,
         height: SVG_SIDE,
@@ -91,6 +96,17 @@ async function decodeWithSharp(bytes: Buffer, vector: boolean): Promise<Raster> 
     if (error instanceof UserError) throw error;
     throw unreadable(reasonOf(error));
   }
+}
+
+/**
+ * The density at which an SVG comes out SVG_SIDE pixels long. Sizes in pixels grow with the density, those in
+ * millimetres with its square: which it is, a trial at twice the density tells.
+ */
+async function svgDensity(bytes: Buffer, longest: number): Promise<number> {
+  if (!(longest > 0)) throw unreadable('SVG: it has no size');
+  const twice = await sharp(bytes, { density: 144, limitInputPixels: false }).metadata();
+  const power = Math.max(twice.width, twice.height) / longest > 3 ? 2 : 1;
+  return Math.min(2400, Math.max(1, 72 * (SVG_SIDE / longest) ** (1 / power)));
 }
 
 function checkSize(width: number, height: number): void {

@@ -1,0 +1,145 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
+import { seedSamples } from '@open-kite/demo';
+import { serve, type RunningServer } from '@open-kite/server';
+
+export const ROOT = fileURLToPath(new URL('../..', import.meta.url));
+export const ARTWORK = join(ROOT, 'demo', 'artwork');
+
+/** A real server on a temporary store, and a browser beside it. */
+export interface Rig {
+  readonly server: RunningServer;
+  readonly browser: Browser;
+  /** Temporary folder; downloads land in it. */
+  readonly folder: string;
+  /** Opens a page and collects what it complains about. */
+  open(path: string): Promise<{ page: Page; complaints: string[] }>;
+  close(): Promise<void>;
+}
+
+export async function startRig(demo: boolean): Promise<Rig> {
+  const folder = mkdtempSync(join(tmpdir(), 'open-kite-e2e-'));
+  const server = await serve({ port: 0, data: join(folder, 'data'), logLevel: 'silent', seed: demo ? seedSamples : undefined });
+  const browser = await puppeteer.launch({
+    executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
+    userDataDir: join(folder, 'profile'),
+    args: [
+      '--headless',
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  });
+  const session = await browser.target().createCDPSession();
+  await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, eventsEnabled: true });
+  return {
+    server,
+    browser,
+    folder,
+    open: async (path) => {
+      const page = await browser.newPage();
+      await page.setViewport({ width: 1280, height: 800 });
+      const complaints: string[] = [];
+      // Leaving before everything is kept asks first; the tests always leave.
+      page.on('dialog', (dialog) => void dialog.accept());
+      page.on('pageerror', (error) => complaints.push(String(error)));
+      page.on('console', (message) => {
+        // A refused upload is told in the page; the browser's own line about it is not a fault of the page.
+        const refused = /status of 4\d\d/.test(message.text());
+        if ((message.type() === 'error' || message.type() === 'warn') && !refused) complaints.push(message.text());
+      });
+      await page.evaluateOnNewDocument(() => {
+        const tasks: number[] = [];
+        Object.assign(window, { longTasks: tasks });
+        new PerformanceObserver((list) => list.getEntries().forEach((entry) => tasks.push(Math.round(entry.duration)))).observe({
+          type: 'longtask',
+        });
+      });
+      await page.goto(server.address + path, { waitUntil: 'networkidle0' });
+      return { page, complaints };
+    },
+    close: async () => {
+      await browser.close();
+      await server.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Waits until the stitches are finished: every knot that is built stands as done, and nothing is rough. */
+export async function converted(page: Page): Promise<void> {
+  // A change just made reaches the worker with the next turn.
+  await wait(200);
+  await page.waitForSelector('kite-reel .figures dd', { timeout: 20000 });
+  await page.waitForFunction(
+    () =>
+      !document.querySelector('kite-line .running') &&
+      !document.querySelector('kite-stage .busy') &&
+      !document.querySelector('kite-reel .figures.rough'),
+    { timeout: 20000 },
+  );
+}
+
+/** Text of an element. */
+export const textOf = (page: Page, selector: string): Promise<string> =>
+  page.$eval(selector, (element) => (element as HTMLElement).innerText.trim());
+
+/** Number of stitches the Reel shows. */
+export async function stitchesShown(page: Page): Promise<number> {
+  return Number((await textOf(page, 'kite-reel .figures dd')).replace(/\D/g, ''));
+}
+
+/** Waits until a condition on the page holds. */
+export async function until(page: Page, condition: () => boolean): Promise<void> {
+  await page.waitForFunction(condition, { timeout: 12000 });
+}
+
+/** Sets a slider by its label, as a drag does. */
+export async function slide(page: Page, label: string, value: number): Promise<void> {
+  await page.waitForFunction(
+    (wanted) => [...document.querySelectorAll('kite-slider-field label')].some((l) => l.textContent === wanted),
+    { timeout: 8000 },
+    label,
+  );
+  await page.evaluate(
+    (wanted, to) => {
+      const field = [...document.querySelectorAll('kite-slider-field')].find((f) => f.querySelector('label')?.textContent === wanted);
+      const slider = field?.querySelector<HTMLInputElement>('input[type=range]');
+      if (!slider) throw new Error(`there is no slider "${wanted}"`);
+      slider.value = String(to);
+      slider.dispatchEvent(new Event('input', { bubbles: true }));
+    },
+    label,
+    value,
+  );
+}
+
+/** Clicks the button with a text or label. */
+export async function press(page: Page, name: string): Promise<void> {
+  const handle = await page.waitForFunction(
+    (wanted) =>
+      [...document.querySelectorAll<HTMLElement>('button, a')].find(
+        (b) => (b.getAttribute('aria-label') ?? b.innerText.trim()) === wanted && b.offsetParent !== null,
+      ),
+    { timeout: 8000 },
+    name,
+  );
+  const element = handle.asElement() as unknown as ElementHandle<HTMLElement>;
+  // Menus unfold: a click waits until the button has come to rest.
+  for (let last = ''; ; ) {
+    const now = JSON.stringify(await element.boundingBox());
+    if (now === last) break;
+    last = now;
+    await wait(60);
+  }
+  await element.click();
+}
+
+export const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));

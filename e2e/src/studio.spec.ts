@@ -1,0 +1,311 @@
+import { execFile } from 'node:child_process';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import axe from 'axe-core';
+import type { Page } from 'puppeteer-core';
+import { ARTWORK, converted, press, ROOT, slide, startRig, stitchesShown, textOf, until, wait, type Rig } from './browser.js';
+
+const run = promisify(execFile);
+const CREST = join(ARTWORK, 'crest.png');
+
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
+
+/** Serious and critical violations of the accessibility rules, one line each. */
+async function violations(page: Page): Promise<string[]> {
+  // Evaluated by the driver, which the page's own policy does not bind.
+  await page.evaluate(axe.source);
+  return page.evaluate(async () => {
+    const { axe: engine } = window as unknown as { axe: typeof axe };
+    const { violations: found } = await engine.run(document, { resultTypes: ['violations'] });
+    return found
+      .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+      .map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target.join(' ')} ${n.any[0]?.message ?? ''}`).join(' | ')}`);
+  });
+}
+
+async function addPicture(page: Page, file: string): Promise<void> {
+  const field = await page.$('input[type=file]');
+  await field?.uploadFile(file);
+}
+
+async function fileFrom(rig: Rig, name: string): Promise<Buffer> {
+  const path = join(rig.folder, name);
+  for (let i = 0; i < 100 && !existsSync(path); i++) await wait(100);
+  await wait(150);
+  return readFileSync(path);
+}
+
+describe('Open Kite in the browser', () => {
+  let rig: Rig;
+  let page: Page;
+  let complaints: string[];
+
+  beforeAll(async () => {
+    rig = await startRig(true);
+    ({ page, complaints } = await rig.open('/'));
+  });
+
+  afterAll(() => rig.close());
+
+  it('shows the sample projects with their pictures on the shelf', async () => {
+    const names = await page.$$eval('.projects .name', (list) => list.map((n) => n.textContent));
+    expect(names.length).toBe(5);
+    expect(names[0]).toBe('Fair crest, front patch');
+    const loaded = await page.$$eval('.projects .cloth img', (list) => list.map((i) => (i as HTMLImageElement).naturalWidth));
+    expect(loaded.every((width) => width > 100)).toBeTrue();
+    expect(await violations(page)).toEqual([]);
+  });
+
+  it('refuses what is no picture with a message, and adds nothing', async () => {
+    const cases: [string, Buffer, RegExp][] = [
+      ['notes.png', Buffer.from('only text'), /notes\.png: not a picture that can be read/],
+      ['cut.png', readFileSync(CREST).subarray(0, 9000), /damaged or incomplete/],
+      ['none.png', Buffer.alloc(0), /the file is empty/],
+      ['bad.svg', Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>'), /<script>/],
+    ];
+    for (const [name, bytes, message] of cases) {
+      writeFileSync(join(rig.folder, name), bytes);
+      await addPicture(page, join(rig.folder, name));
+      await page.waitForFunction((n) => document.querySelector('.problem')?.textContent?.startsWith(n), {}, name);
+      expect(await textOf(page, '.problem')).toMatch(message);
+    }
+    expect(rig.server.stores.projects.list().length).toBe(5);
+  });
+
+  it('turns a picture into a finished conversion without a question, and never blocks', async () => {
+    await page.evaluate(() => ((window as unknown as { longTasks: number[] }).longTasks.length = 0));
+    await addPicture(page, CREST);
+    await page.waitForSelector('kite-studio');
+    await converted(page);
+    expect(await stitchesShown(page)).toBeGreaterThan(5000);
+    expect(await textOf(page, 'kite-tray .head span')).toMatch(/^\d\d pieces$/);
+    const long = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
+    // Opening the page itself is one task; converting must add none over 50 ms.
+    expect(long.filter((ms) => ms > 100)).toEqual([]);
+    expect(rig.server.stores.projects.list().length).toBe(6);
+  });
+
+  it('draws thread on the stage', async () => {
+    await wait(800);
+    const shades = await page.$eval('kite-stage canvas', (element) => {
+      const canvas = element as HTMLCanvasElement;
+      const context = canvas.getContext('2d') as CanvasRenderingContext2D;
+      const { data } = context.getImageData(canvas.width / 2 - 60, canvas.height / 2 + 60, 120, 60);
+      const seen = new Set<number>();
+      for (let i = 0; i < data.length; i += 4) seen.add((data[i] << 16) | (data[i + 1] << 8) | data[i + 2]);
+      return seen.size;
+    });
+    expect(shades).toBeGreaterThan(200);
+  });
+
+  it('takes away the same bytes as the command line makes', async () => {
+    const out = (ending: string): string => join(rig.folder, `cli.${ending}`);
+    const kinds: [string, string][] = [
+      ['Stitch list (.csv)', 'csv'],
+      ['Design (.json)', 'json'],
+      ['SVG', 'svg'],
+      ['PNG, sewn look', 'png'],
+      ['G-code', 'gcode'],
+    ];
+    const args = kinds.flatMap(([, ending]) => ['--out', out(ending)]);
+    await run(process.execPath, [join(ROOT, 'cli/bin/open-kite.js'), 'convert', CREST, '--quiet', ...args]);
+    for (const [label, ending] of kinds) {
+      await press(page, 'Take away and more');
+      await press(page, label);
+      const taken = await fileFrom(rig, `crest.${ending}`);
+      const made = readFileSync(out(ending));
+      expect(taken.length).withContext(ending).toBe(made.length);
+      expect(taken.equals(made)).withContext(ending).toBeTrue();
+      await wait(200);
+    }
+  });
+
+  it('follows a slider with a rough result at once and the full one after', async () => {
+    await page.keyboard.press('Escape');
+    await press(page, 'Colours, done');
+    await page.evaluate(() => {
+      performance.clearMarks();
+      (window as unknown as { longTasks: number[] }).longTasks.length = 0;
+    });
+    const from = await page.evaluate(() => performance.now());
+    await slide(page, 'Colours at most', 3);
+    await page.waitForFunction(() => performance.getEntriesByName('kite-full').length > 0);
+    const [rough] = await page.evaluate(() => performance.getEntriesByName('kite-rough').map((m) => m.startTime));
+    const [full] = await page.evaluate(() => performance.getEntriesByName('kite-full').map((m) => m.startTime));
+    expect(rough).toBeLessThan(full);
+    expect(rough - from).toBeLessThan(1500);
+    await converted(page);
+    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[3] as HTMLElement).innerText)).toBe('3');
+    const long = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
+    expect(long.filter((ms) => ms > 100)).toEqual([]);
+  });
+
+  it('keeps every change, and brings it back with undo after reloading', async () => {
+    await press(page, 'Stitches, done');
+    await slide(page, 'Row spacing', 0.6);
+    await converted(page);
+    const open = await stitchesShown(page);
+    await slide(page, 'Row angle', 70);
+    await converted(page);
+    await page.waitForFunction(() => document.querySelector('.saved')?.textContent === 'All changes kept');
+    await page.reload({ waitUntil: 'networkidle0' });
+    await converted(page);
+    await press(page, 'Undo: row angle');
+    await converted(page);
+    expect(await stitchesShown(page)).toBe(open);
+    await press(page, 'Undo: row spacing');
+    await converted(page);
+    expect(await stitchesShown(page)).toBeGreaterThan(open * 1.2);
+    await press(page, 'Redo: row spacing');
+    await converted(page);
+    expect(await stitchesShown(page)).toBe(open);
+    await page.keyboard.down('Control');
+    await page.keyboard.press('z');
+    await page.keyboard.up('Control');
+    await converted(page);
+    expect(await page.$('button[aria-label="Redo: row spacing"]')).not.toBeNull();
+  });
+
+  it('takes typed lengths in any unit and says what it will not take', async () => {
+    await press(page, 'Picture, done');
+    const type = async (text: string): Promise<void> => {
+      const field = await page.waitForSelector('input[aria-label="Width, typed"]');
+      await field?.click();
+      await page.keyboard.down('Control');
+      await page.keyboard.press('a');
+      await page.keyboard.up('Control');
+      await page.keyboard.type(text);
+      await page.keyboard.press('Enter');
+      await page.keyboard.press('Tab');
+      await wait(150);
+    };
+    const height = (): Promise<string> => page.$eval('input[aria-label="Height, typed"]', (f) => (f as HTMLInputElement).value);
+    await type('4 in');
+    expect(await height()).toBe('101.6 mm');
+    await type('8cm');
+    expect(await height()).toBe('80.0 mm');
+    await type('900');
+    expect(await textOf(page, '.refused')).toBe('From 5.0 mm to 400.0 mm');
+    await type('wide');
+    expect(await textOf(page, '.refused')).toContain('is not a number');
+    expect(await height()).toBe('80.0 mm');
+    await converted(page);
+    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[1] as HTMLElement).innerText)).toMatch(/^7\d × 7\d mm$/);
+  });
+
+  it('plays and scrubs the sewing order', async () => {
+    await press(page, 'Sew, done');
+    const ribbon = await (await page.$('kite-reel .ribbon'))?.boundingBox();
+    if (!ribbon) throw new Error('no ribbon');
+    await page.mouse.click(ribbon.x + ribbon.width * 0.25, ribbon.y + 30);
+    const row = (): Promise<number> => page.$eval('kite-reel .ribbon', (r) => Number(r.getAttribute('aria-valuenow')));
+    const total = await page.$eval('kite-reel .ribbon', (r) => Number(r.getAttribute('aria-valuemax')));
+    const start = await row();
+    expect(Math.abs(start / total - 0.25)).toBeLessThan(0.02);
+    await page.focus('kite-reel .ribbon');
+    await page.keyboard.press('ArrowRight');
+    await wait(100);
+    expect(await row()).toBe(start + 1);
+    await press(page, 'Play the sewing');
+    await wait(900);
+    await press(page, 'Pause');
+    expect(await row()).toBeGreaterThan(start + 50);
+    await press(page, 'To the next thread');
+    await page.focus('kite-reel .ribbon');
+    await page.keyboard.press('End');
+    await wait(100);
+    expect(await row()).toBe(total);
+  });
+
+  it('shows where a piece is when it is chosen, in the tray or on the cloth', async () => {
+    await press(page, 'Pieces, done');
+    await page.click('kite-tray .pieces button');
+    await page.waitForSelector('kite-sheet .facts');
+    expect(await textOf(page, 'kite-sheet .facts')).toContain('Stitches');
+    await page.keyboard.press('Escape');
+    await until(page, () => !document.querySelector('kite-sheet .facts'));
+    const stage = await (await page.$('kite-stage canvas'))?.boundingBox();
+    if (!stage) throw new Error('no stage');
+    await page.mouse.click(stage.x + stage.width / 2, stage.y + stage.height / 2 + 60);
+    await until(page, () => document.querySelectorAll('kite-tray [aria-pressed=true]').length === 1);
+  });
+
+  it('can be worked by keyboard and has no serious fault of accessibility at any knot', async () => {
+    for (const [key, title] of [['1', 'Picture'], ['2', 'Colours'], ['3', 'Pieces'], ['4', 'Stitches'], ['5', 'Tidy'], ['6', 'Sew']]) {
+      await page.keyboard.press(key as '1');
+      await page.waitForFunction((t) => document.querySelector('kite-sheet h2')?.textContent === t, {}, title);
+      expect(await violations(page)).withContext(title).toEqual([]);
+    }
+    await page.keyboard.press('?');
+    await page.waitForSelector('kite-shortcuts');
+    expect(await violations(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(() => !document.querySelector('kite-shortcuts'));
+    await page.keyboard.press('l');
+    await until(page, () => document.querySelector('button[aria-label=Lens]')?.getAttribute('aria-pressed') === 'true');
+  });
+
+  it('offers both versions when the project was changed elsewhere', async () => {
+    await wait(700);
+    const id = page.url().split('/').pop() as string;
+    const { projects } = rig.server.stores;
+    const now = projects.get(id);
+    projects.save(id, { revision: now.revision, name: 'Changed elsewhere', recipe: now.recipe, keep: now.history.length, entries: [], position: now.position });
+    await press(page, 'Stitches, done');
+    await slide(page, 'Row angle', 33);
+    await page.waitForSelector('.conflict');
+    await press(page, 'Keep mine');
+    await page.waitForFunction(() => document.querySelector('.saved')?.textContent === 'All changes kept');
+    expect(projects.get(id).recipe.stitches.angle).toBe(33);
+    expect(projects.get(id).history.at(-1)?.label).toBe('row angle');
+  });
+
+  it('says so when the server is away, and keeps the change when it is back', async () => {
+    const id = page.url().split('/').pop() as string;
+    await page.setOfflineMode(true);
+    await slide(page, 'Row angle', 44);
+    await until(page, () => document.querySelector('.saved')?.textContent?.startsWith('Not kept yet') === true).finally(() =>
+      page.setOfflineMode(false),
+    );
+    await page.waitForFunction(() => document.querySelector('.saved')?.textContent === 'All changes kept', { timeout: 12000 });
+    expect(rig.server.stores.projects.get(id).recipe.stitches.angle).toBe(44);
+  });
+
+  it('stops a conversion and can go on', async () => {
+    await page.goto(rig.server.address, { waitUntil: 'networkidle0' });
+    await addPicture(page, join(ARTWORK, 'harbour.jpg'));
+    await page.waitForSelector('kite-studio');
+    await converted(page);
+    const before = await stitchesShown(page);
+    await press(page, 'Colours, done');
+    await slide(page, 'Colours at most', 20);
+    const stop = await page.waitForSelector('kite-stage .busy button');
+    await stop?.evaluate((button) => (button as HTMLElement).click());
+    await page.waitForFunction(() => document.querySelector('kite-stage .busy')?.textContent?.includes('Stopped'));
+    await press(page, 'Go on');
+    await converted(page);
+    expect(await stitchesShown(page)).not.toBe(before);
+  });
+
+  it('takes a project off the shelf and puts it back', async () => {
+    await page.goto(rig.server.address, { waitUntil: 'networkidle0' });
+    const count = await page.$$eval('.projects .name', (list) => list.length);
+    await press(page, 'More for Harbour');
+    await press(page, 'Take off the shelf');
+    await page.waitForFunction((n) => document.querySelectorAll('.projects .name').length === n, {}, count - 1);
+    await press(page, 'Put it back');
+    await page.waitForFunction((n) => document.querySelectorAll('.projects .name').length === n, {}, count);
+  });
+
+  it('answers addresses that lead nowhere', async () => {
+    await page.goto(`${rig.server.address}/project/nothing`, { waitUntil: 'networkidle0' });
+    expect(await textOf(page, 'main h1')).toBe('This project is not on the shelf.');
+    await press(page, 'Back to the shelf');
+    await page.waitForSelector('.start');
+  });
+
+  it('worked all the while without a complaint from the browser', () => {
+    expect(complaints.filter((c) => !/ERR_INTERNET_DISCONNECTED/.test(c))).toEqual([]);
+  });
+});

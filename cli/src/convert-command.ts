@@ -18,7 +18,15 @@ import {
   type Raster,
   type Recipe,
 } from '@open-kite/core';
-import { CHART_FOLDER, decodePicture, pngOf, readCharts, UserError, writeWorksheet, type DecodedPicture } from '@open-kite/server';
+import {
+  CHART_FOLDER,
+  decodePicture,
+  pngOf,
+  readCharts,
+  UserError,
+  writeWorksheet,
+  type DecodedPicture,
+} from '@open-kite/server';
 import { about, readInput, writeOutputs } from './files.js';
 import { applyFlags, type ConvertFlags } from './options.js';
 
@@ -107,7 +115,10 @@ async function withinBudget(
       best = { design, recipe: opened };
       high = factor;
     } else if (round === 0) {
-      throw new UserError(422, `--budget: ${budget} stitches are too few; at least ${count(design)} are needed at this size`);
+      throw new UserError(
+        422,
+        `--budget: ${budget} stitches are too few; at least ${count(design)} are needed at this size`,
+      );
     } else low = factor;
   }
   return best as { design: Design; recipe: Recipe };
@@ -121,7 +132,9 @@ function openRows(recipe: Recipe, factor: number): Recipe {
     stitches: {
       ...stitches,
       spacingMm: Number(Math.min(3, stitches.spacingMm * factor).toFixed(3)),
-      fillStitchMm: Number((stitches.fillStitchMm + (Math.max(5, stitches.fillStitchMm) - stitches.fillStitchMm) * share).toFixed(3)),
+      fillStitchMm: Number(
+        (stitches.fillStitchMm + (Math.max(5, stitches.fillStitchMm) - stitches.fillStitchMm) * share).toFixed(3),
+      ),
     },
   };
 }
@@ -183,7 +196,10 @@ export async function batchCommand(folder: string, out: string, flags: ConvertFl
   let failed = 0;
   for (const [i, name] of pictures.entries()) {
     try {
-      await convertCommand(join(folder, name), [join(out, basename(name, extname(name)) + '.kite')], { ...flags, quiet: true });
+      await convertCommand(join(folder, name), [join(out, basename(name, extname(name)) + '.kite')], {
+        ...flags,
+        quiet: true,
+      });
       if (!flags.quiet) process.stderr.write(`${i + 1}/${pictures.length} ${name}\n`);
     } catch (error) {
       if (!(error instanceof UserError) && !(error instanceof RangeError)) throw error;

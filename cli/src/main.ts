@@ -21,12 +21,21 @@ const program = new Command('open-kite')
   .exitOverride()
   .configureOutput({ writeErr: () => undefined });
 
-const sub = (name: string): Command => program.command(name).exitOverride().configureOutput({ writeErr: () => undefined });
+const sub = (name: string): Command =>
+  program
+    .command(name)
+    .exitOverride()
+    .configureOutput({ writeErr: () => undefined });
 const collect = (value: string, before: string[]): string[] => [...before, value];
 
 const convertIt = sub('convert <picture>')
   .description('one picture into stitches')
-  .addOption(new Option('--out <file>', 'output; its ending decides the format').argParser(collect).default([]).makeOptionMandatory())
+  .addOption(
+    new Option('--out <file>', 'output; its ending decides the format')
+      .argParser(collect)
+      .default([])
+      .makeOptionMandatory(),
+  )
   .action(async (picture: string, flags: ConvertFlags & { out: string[] }) => {
     if (flags.out.length === 0) throw new UserError(400, 'convert: --out is missing');
     await convertCommand(picture, flags.out, flags);
@@ -74,7 +83,9 @@ sub('render <design>')
   .description('a picture of a design')
   .requiredOption('--out <file>', 'a .png')
   .option('--px-per-mm <n>', 'scale', numberOver0, 10)
-  .addOption(new Option('--look <look>', 'how it is drawn').choices(['sewn', 'line', 'density', 'forecast']).default('sewn'))
+  .addOption(
+    new Option('--look <look>', 'how it is drawn').choices(['sewn', 'line', 'density', 'forecast']).default('sewn'),
+  )
   .action(async (file: string, { out, pxPerMm, look }: { out: string; pxPerMm: number; look: Look | 'forecast' }) => {
     if (look === 'forecast') throw new UserError(400, '--look: the pull forecast is planned and not built yet');
     if (!/\.png$/i.test(out)) throw new UserError(400, `${out}: a rendered picture ends in .png`);
@@ -133,7 +144,9 @@ sub('serve')
       if (error.code === 'EADDRINUSE') throw new UserError(400, `--port: ${flags.port} is already in use`);
       throw error;
     });
-    process.stdout.write(`Open Kite is ready at ${server.address} (after ${((Date.now() - started) / 1000).toFixed(1)} s)\n`);
+    process.stdout.write(
+      `Open Kite is ready at ${server.address} (after ${((Date.now() - started) / 1000).toFixed(1)} s)\n`,
+    );
     const stop = (): void => void server.close().then(() => process.exit(0));
     process.once('SIGINT', stop);
     process.once('SIGTERM', stop);
@@ -144,8 +157,9 @@ function lineOf(error: unknown): string {
   const message = error instanceof Error ? error.message : String(error);
   return message
     .replace(/^error: /, '')
-    .replace(/option '(--[\w-]+)[^']*' argument '[^']*' is invalid\. (Allowed choices are (.*?)\.?$)?/s, (_all, name: string, _c, list?: string) =>
-      list ? `${name}: must be one of ${list}` : `${name} `,
+    .replace(
+      /option '(--[\w-]+)[^']*' argument '[^']*' is invalid\. (Allowed choices are (.*?)\.?$)?/s,
+      (_all, name: string, _c, list?: string) => (list ? `${name}: must be one of ${list}` : `${name} `),
     )
     .replace(/\s+/g, ' ')
     .trim();

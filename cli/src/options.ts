@@ -23,7 +23,13 @@ const limited =
   (text: string): number => {
     const [least, most] = LIMITS[name];
     const value = Number(text);
-    if (text.trim() === '' || !Number.isFinite(value) || value < least || value > most || (whole && !Number.isInteger(value))) {
+    if (
+      text.trim() === '' ||
+      !Number.isFinite(value) ||
+      value < least ||
+      value > most ||
+      (whole && !Number.isInteger(value))
+    ) {
       const kind = whole ? 'a whole number' : 'a number';
       throw new InvalidArgumentError(`must be ${kind} from ${least} to ${most}, got "${text}"`);
     }
@@ -32,7 +38,8 @@ const limited =
 
 const wholeOver0 = (text: string): number => {
   const value = Number(text);
-  if (!Number.isInteger(value) || value < 1) throw new InvalidArgumentError(`must be a whole number over 0, got "${text}"`);
+  if (!Number.isInteger(value) || value < 1)
+    throw new InvalidArgumentError(`must be a whole number over 0, got "${text}"`);
   return value;
 };
 
@@ -98,7 +105,11 @@ export function applyFlags(base: Recipe, flags: ConvertFlags, pictureWidth: numb
   return parseRecipe({
     ...base,
     picture,
-    colours: { ...base.colours, count: flags.colours ?? base.colours.count, charts: flags.chart ?? base.colours.charts },
+    colours: {
+      ...base.colours,
+      count: flags.colours ?? base.colours.count,
+      charts: flags.chart ?? base.colours.charts,
+    },
     stitches: { ...base.stitches, fabric: flags.fabric ?? base.stitches.fabric },
     order: { ...base.order, needles: flags.needles ?? base.order.needles },
     clothHex: flags.fabric ? fabricOf(flags.fabric).hex : base.clothHex,

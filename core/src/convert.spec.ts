@@ -59,7 +59,9 @@ describe('convert', () => {
     const { stitches: list } = design;
     design.pieces.forEach((piece, index) => {
       const rows = [...list.piece.keys()].filter((i) => list.piece[i] === index);
-      expect(rows.filter((i) => list.command[i] === JUMP).length).withContext(piece.id).toBeLessThanOrEqual(1);
+      expect(rows.filter((i) => list.command[i] === JUMP).length)
+        .withContext(piece.id)
+        .toBeLessThanOrEqual(1);
       if (piece.kind !== 'tatami' || piece.areaMm2 < 20) return;
       const run = rows.filter((i) => list.command[i] === STITCH).flatMap((i) => [list.x[i], list.y[i]]);
       const { covered, outside } = coverageOf(ringsOf(piece), [run]);
@@ -91,7 +93,10 @@ describe('convert', () => {
     const design = await convert({ ...input, recipe: chosen, charts });
     expect(new Set(design.threads.map((t) => t.code)).size).toBe(design.threads.length);
     expect(design.threads.every((t) => t.chart === 'test')).toBeTrue();
-    await expectAsync(convert({ ...input, recipe: chosen })).toBeRejectedWithError(RangeError, /there is no "test"; known are none/);
+    await expectAsync(convert({ ...input, recipe: chosen })).toBeRejectedWithError(
+      RangeError,
+      /there is no "test"; known are none/,
+    );
   });
 
   it('gives an empty design for a picture that is bare', async () => {

@@ -36,7 +36,14 @@ export function reportOf(design: Sewing, likeness: Likeness | undefined, seconds
   const found = findingsOf(design);
   return {
     ...figures,
-    threads: design.threads.map(({ code, name, hex, chart, deltaE }, i) => ({ code, name, hex, chart, ...threads[i], deltaE })),
+    threads: design.threads.map(({ code, name, hex, chart, deltaE }, i) => ({
+      code,
+      name,
+      hex,
+      chart,
+      ...threads[i],
+      deltaE,
+    })),
     pieces: design.pieceIds.length,
     findings: {
       problem: found.filter((f) => f.level === 'problem').length,

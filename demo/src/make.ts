@@ -12,7 +12,9 @@ await mkdir(join(demo, 'charts'), { recursive: true });
 const tell = (name: string, threads: readonly ChartThread[]): void => {
   const { mean, worst, within6 } = chartGaps(threads, 4000);
   const share = `${(within6 * 100).toFixed(1)} % within 6`;
-  console.log(`${name}: ${threads.length} threads; any colour to its nearest: mean ${mean.toFixed(2)}, worst ${worst.toFixed(2)}, ${share}`);
+  console.log(
+    `${name}: ${threads.length} threads; any colour to its nearest: mean ${mean.toFixed(2)}, worst ${worst.toFixed(2)}, ${share}`,
+  );
 };
 const all: ChartThread[] = [];
 for (const plan of CHART_PLANS) {

@@ -22,7 +22,12 @@ export interface Rig {
 
 export async function startRig(demo: boolean): Promise<Rig> {
   const folder = mkdtempSync(join(tmpdir(), 'open-kite-e2e-'));
-  const server = await serve({ port: 0, data: join(folder, 'data'), logLevel: 'silent', seed: demo ? seedSamples : undefined });
+  const server = await serve({
+    port: 0,
+    data: join(folder, 'data'),
+    logLevel: 'silent',
+    seed: demo ? seedSamples : undefined,
+  });
   const browser = await puppeteer.launch({
     executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
     userDataDir: join(folder, 'profile'),
@@ -58,7 +63,9 @@ export async function startRig(demo: boolean): Promise<Rig> {
       await page.evaluateOnNewDocument(() => {
         const tasks: number[] = [];
         Object.assign(window, { longTasks: tasks });
-        new PerformanceObserver((list) => list.getEntries().forEach((entry) => tasks.push(Math.round(entry.duration)))).observe({
+        new PerformanceObserver((list) =>
+          list.getEntries().forEach((entry) => tasks.push(Math.round(entry.duration))),
+        ).observe({
           type: 'longtask',
         });
       });
@@ -110,7 +117,9 @@ export async function slide(page: Page, label: string, value: number): Promise<v
   );
   await page.evaluate(
     (wanted, to) => {
-      const field = [...document.querySelectorAll('kite-slider-field')].find((f) => f.querySelector('label')?.textContent === wanted);
+      const field = [...document.querySelectorAll('kite-slider-field')].find(
+        (f) => f.querySelector('label')?.textContent === wanted,
+      );
       const slider = field?.querySelector<HTMLInputElement>('input[type=range]');
       if (!slider) throw new Error(`there is no slider "${wanted}"`);
       slider.value = String(to);
@@ -133,7 +142,7 @@ export async function press(page: Page, name: string): Promise<void> {
   );
   const element = handle.asElement() as unknown as ElementHandle<HTMLElement>;
   // Menus unfold: a click waits until the button has come to rest.
-  for (let last = ''; ; ) {
+  for (let last = ''; ;) {
     const now = JSON.stringify(await element.boundingBox());
     if (now === last) break;
     last = now;

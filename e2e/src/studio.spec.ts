@@ -4,7 +4,19 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import axe from 'axe-core';
 import type { Page } from 'puppeteer-core';
-import { ARTWORK, converted, press, ROOT, slide, startRig, stitchesShown, textOf, until, wait, type Rig } from './browser.js';
+import {
+  ARTWORK,
+  converted,
+  press,
+  ROOT,
+  slide,
+  startRig,
+  stitchesShown,
+  textOf,
+  until,
+  wait,
+  type Rig,
+} from './browser.js';
 
 const run = promisify(execFile);
 const CREST = join(ARTWORK, 'crest.png');
@@ -52,7 +64,9 @@ describe('Open Kite in the browser', () => {
     const names = await page.$$eval('.projects .name', (list) => list.map((n) => n.textContent));
     expect(names.length).toBe(5);
     expect(names[0]).toBe('Fair crest, front patch');
-    const loaded = await page.$$eval('.projects .cloth img', (list) => list.map((i) => (i as HTMLImageElement).naturalWidth));
+    const loaded = await page.$$eval('.projects .cloth img', (list) =>
+      list.map((i) => (i as HTMLImageElement).naturalWidth),
+    );
     expect(loaded.every((width) => width > 100)).toBeTrue();
     expect(await violations(page)).toEqual([]);
   });
@@ -180,7 +194,8 @@ describe('Open Kite in the browser', () => {
       await page.keyboard.press('Tab');
       await wait(150);
     };
-    const height = (): Promise<string> => page.$eval('input[aria-label="Height, typed"]', (f) => (f as HTMLInputElement).value);
+    const height = (): Promise<string> =>
+      page.$eval('input[aria-label="Height, typed"]', (f) => (f as HTMLInputElement).value);
     await type('4 in');
     expect(await height()).toBe('101.6 mm');
     await type('8cm');
@@ -191,7 +206,9 @@ describe('Open Kite in the browser', () => {
     expect(await textOf(page, '.refused')).toContain('is not a number');
     expect(await height()).toBe('80.0 mm');
     await converted(page);
-    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[1] as HTMLElement).innerText)).toMatch(/^7\d × 7\d mm$/);
+    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[1] as HTMLElement).innerText)).toMatch(
+      /^7\d × 7\d mm$/,
+    );
   });
 
   it('plays and scrubs the sewing order', async () => {
@@ -232,10 +249,19 @@ describe('Open Kite in the browser', () => {
   });
 
   it('can be worked by keyboard and has no serious fault of accessibility at any knot', async () => {
-    for (const [key, title] of [['1', 'Picture'], ['2', 'Colours'], ['3', 'Pieces'], ['4', 'Stitches'], ['5', 'Tidy'], ['6', 'Sew']]) {
+    for (const [key, title] of [
+      ['1', 'Picture'],
+      ['2', 'Colours'],
+      ['3', 'Pieces'],
+      ['4', 'Stitches'],
+      ['5', 'Tidy'],
+      ['6', 'Sew'],
+    ]) {
       await page.keyboard.press(key as '1');
       await page.waitForFunction((t) => document.querySelector('kite-sheet h2')?.textContent === t, {}, title);
-      expect(await violations(page)).withContext(title).toEqual([]);
+      expect(await violations(page))
+        .withContext(title)
+        .toEqual([]);
     }
     await page.keyboard.press('?');
     await page.waitForSelector('kite-shortcuts');
@@ -251,7 +277,14 @@ describe('Open Kite in the browser', () => {
     const id = page.url().split('/').pop() as string;
     const { projects } = rig.server.stores;
     const now = projects.get(id);
-    projects.save(id, { revision: now.revision, name: 'Changed elsewhere', recipe: now.recipe, keep: now.history.length, entries: [], position: now.position });
+    projects.save(id, {
+      revision: now.revision,
+      name: 'Changed elsewhere',
+      recipe: now.recipe,
+      keep: now.history.length,
+      entries: [],
+      position: now.position,
+    });
     await press(page, 'Stitches, done');
     await slide(page, 'Row angle', 33);
     await page.waitForSelector('.conflict');
@@ -265,10 +298,12 @@ describe('Open Kite in the browser', () => {
     const id = page.url().split('/').pop() as string;
     await page.setOfflineMode(true);
     await slide(page, 'Row angle', 44);
-    await until(page, () => document.querySelector('.saved')?.textContent?.startsWith('Not kept yet') === true).finally(() =>
-      page.setOfflineMode(false),
+    await until(page, () => document.querySelector('.saved')?.textContent?.startsWith('Not kept yet') === true).finally(
+      () => page.setOfflineMode(false),
     );
-    await page.waitForFunction(() => document.querySelector('.saved')?.textContent === 'All changes kept', { timeout: 12000 });
+    await page.waitForFunction(() => document.querySelector('.saved')?.textContent === 'All changes kept', {
+      timeout: 12000,
+    });
     expect(rig.server.stores.projects.get(id).recipe.stitches.angle).toBe(44);
   });
 

@@ -19,7 +19,12 @@ describe('the API', () => {
   let server: RunningServer;
   let png: Buffer;
 
-  const ask = async (method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<{ status: number; body: Body; headers: Headers }> => {
+  const ask = async (
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<{ status: number; body: Body; headers: Headers }> => {
     const raw = Buffer.isBuffer(body) || typeof body === 'string';
     const answer = await fetch(server.address + path, {
       method,
@@ -56,7 +61,9 @@ describe('the API', () => {
 
   beforeAll(async () => {
     server = await serve({ port: 0, data: ':memory:', logLevel: 'silent' });
-    png = await sharp({ create: { width: 40, height: 20, channels: 4, background: '#c8481f' } }).png().toBuffer();
+    png = await sharp({ create: { width: 40, height: 20, channels: 4, background: '#c8481f' } })
+      .png()
+      .toBuffer();
   });
 
   afterAll(() => server.close());
@@ -143,7 +150,9 @@ describe('the API', () => {
     expect(tooWide.body.error).toContain('widthMm must be a number from 5 to 400, got 1000');
     expect((await ask('PUT', path, saveOf(project, { position: -1 }))).status).toBe(400);
     expect((await ask('PUT', path, saveOf(project, { keep: 3 }))).status).toBe(400);
-    expect((await ask('PUT', path, '{', { 'content-type': 'application/json' })).body.error).toBe('the request is not valid JSON');
+    expect((await ask('PUT', path, '{', { 'content-type': 'application/json' })).body.error).toBe(
+      'the request is not valid JSON',
+    );
     expect((await ask('POST', '/api/projects', { name: '', picture: 'x' })).status).toBe(400);
     expect((await ask('POST', '/api/projects', { name: 'A', picture: 'f'.repeat(64) })).status).toBe(404);
     expect((await ask('GET', '/api/projects/none')).status).toBe(404);
@@ -153,7 +162,8 @@ describe('the API', () => {
 
   it('takes a project off the shelf and puts it back', async () => {
     const project = await newProject('Leaving');
-    const names = async (): Promise<string[]> => ((await ask('GET', '/api/projects')).body as unknown as { name: string }[]).map((p) => p.name);
+    const names = async (): Promise<string[]> =>
+      ((await ask('GET', '/api/projects')).body as unknown as { name: string }[]).map((p) => p.name);
     expect((await ask('DELETE', `/api/projects/${project.id}`)).status).toBe(204);
     expect(await names()).not.toContain('Leaving');
     expect((await ask('GET', `/api/projects/${project.id}`)).status).toBe(404);
@@ -191,8 +201,12 @@ describe('the store', () => {
   it('brings projects back after the server was stopped', async () => {
     const options = { port: 0, data: folder, logLevel: 'silent' };
     const first = await serve(options);
-    const png = await sharp({ create: { width: 4, height: 4, channels: 3, background: '#000' } }).png().toBuffer();
-    const picture = (await (await fetch(`${first.address}/api/pictures`, { method: 'POST', body: new Uint8Array(png) })).json()) as { hash: string };
+    const png = await sharp({ create: { width: 4, height: 4, channels: 3, background: '#000' } })
+      .png()
+      .toBuffer();
+    const picture = (await (
+      await fetch(`${first.address}/api/pictures`, { method: 'POST', body: new Uint8Array(png) })
+    ).json()) as { hash: string };
     first.stores.projects.create('Stays', picture.hash, {} as Recipe);
     await first.close();
     const second = await serve(options);

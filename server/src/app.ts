@@ -37,7 +37,10 @@ export function createApp(deps: AppDeps): Express {
         directives: {
           defaultSrc: ["'none'"],
           scriptSrc: ["'self'"],
-          styleSrc: ["'self'", (_request, response) => `'nonce-${(response as express.Response).locals['nonce'] as string}'`],
+          styleSrc: [
+            "'self'",
+            (_request, response) => `'nonce-${(response as express.Response).locals['nonce'] as string}'`,
+          ],
           imgSrc: ["'self'", 'data:', 'blob:'],
           fontSrc: ["'self'"],
           connectSrc: ["'self'"],
@@ -53,7 +56,12 @@ export function createApp(deps: AppDeps): Express {
       crossOriginEmbedderPolicy: { policy: 'require-corp' },
     }),
   );
-  app.use(pinoHttp({ logger: deps.log, customLogLevel: (_q, r, error) => (error || r.statusCode >= 500 ? 'error' : 'debug') }));
+  app.use(
+    pinoHttp({
+      logger: deps.log,
+      customLogLevel: (_q, r, error) => (error || r.statusCode >= 500 ? 'error' : 'debug'),
+    }),
+  );
 
   app.get('/api/health', (_request, response) => {
     response.json({ ok: true });

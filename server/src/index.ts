@@ -1,10 +1,24 @@
 export { createApp, type AppDeps } from './app.js';
 export { addPicture } from './api/pictures.js';
 export { readCharts } from './charts.js';
-export { decodePicture, hashOf, pngOf, rasterOf, MOST_BYTES, MOST_PIXELS, type DecodedPicture } from './pictures/decode.js';
+export {
+  decodePicture,
+  hashOf,
+  pngOf,
+  rasterOf,
+  MOST_BYTES,
+  MOST_PIXELS,
+  type DecodedPicture,
+} from './pictures/decode.js';
 export { serve, CHART_FOLDER, type RunningServer, type ServeOptions, type Stores } from './serve.js';
 export { openDatabase } from './store/database.js';
 export { createPictureStore, type PictureInfo, type PictureStore } from './store/pictures.js';
-export { createProjectStore, type HistoryEntry, type Project, type ProjectStore, type ProjectSummary } from './store/projects.js';
+export {
+  createProjectStore,
+  type HistoryEntry,
+  type Project,
+  type ProjectStore,
+  type ProjectSummary,
+} from './store/projects.js';
 export { UserError } from './user-error.js';
 export { writeWorksheet } from './worksheet.js';

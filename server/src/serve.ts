@@ -51,7 +51,9 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     const app = createApp({ ...stores, log, webFolder: WEB_FOLDER });
     const host = options.host ?? '127.0.0.1';
     const server = await new Promise<Server>((resolve, reject) => {
-      const listening: Server = app.listen(options.port, host, (error?: Error) => (error ? reject(error) : resolve(listening)));
+      const listening: Server = app.listen(options.port, host, (error?: Error) =>
+        error ? reject(error) : resolve(listening),
+      );
     });
     const { port } = server.address() as AddressInfo;
     return {

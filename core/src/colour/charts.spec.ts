@@ -4,7 +4,14 @@ import { fromHex, LINEAR, toByte, toHex } from './srgb.js';
 describe('parseChart', () => {
   it('keeps good lines and lists bad ones by number', () => {
     const { threads, bad } = parseChart(
-      ['code,name,hex,weight,finish', 'A-1,Kelp,#2f5d50,40,matt', ',Nameless,#000000', 'A-2,Chalk,white', 'A-3,Rope,#c0a070,thick', 'A-4,,#ABCDEF'].join('\n'),
+      [
+        'code,name,hex,weight,finish',
+        'A-1,Kelp,#2f5d50,40,matt',
+        ',Nameless,#000000',
+        'A-2,Chalk,white',
+        'A-3,Rope,#c0a070,thick',
+        'A-4,,#ABCDEF',
+      ].join('\n'),
     );
     expect(threads).toEqual([
       { code: 'A-1', name: 'Kelp', hex: '#2f5d50', weight: 40, finish: 'matt' },
@@ -27,7 +34,13 @@ describe('nearestThreads', () => {
   });
 
   it('makes a thread of the picture its own', () => {
-    expect(ownThread({ r: 1, g: 2, b: 255 }, 4)).toEqual({ code: 'OWN-05', name: 'Shade 5', hex: '#0102ff', weight: 40, finish: 'plain' });
+    expect(ownThread({ r: 1, g: 2, b: 255 }, 4)).toEqual({
+      code: 'OWN-05',
+      name: 'Shade 5',
+      hex: '#0102ff',
+      weight: 40,
+      finish: 'plain',
+    });
   });
 });
 

@@ -73,5 +73,11 @@ function labsOf(chart: Chart): Lab[] {
 /** A thread of the picture's own colour, for designs that are matched later. */
 export function ownThread(colour: Rgb, index: number): ChartThread {
   const hex = toHex(colour);
-  return { code: `OWN-${String(index + 1).padStart(2, '0')}`, name: `Shade ${index + 1}`, hex, weight: 40, finish: 'plain' };
+  return {
+    code: `OWN-${String(index + 1).padStart(2, '0')}`,
+    name: `Shade ${index + 1}`,
+    hex,
+    weight: 40,
+    finish: 'plain',
+  };
 }

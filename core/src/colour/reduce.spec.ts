@@ -51,7 +51,11 @@ describe('reduce', () => {
 
 describe('histogram', () => {
   it('counts every opaque pixel once and no bare one', () => {
-    const raster = createRaster(4, 1, Uint8ClampedArray.of(255, 0, 0, 255, 254, 1, 0, 255, 0, 0, 255, 255, 0, 255, 0, 20));
+    const raster = createRaster(
+      4,
+      1,
+      Uint8ClampedArray.of(255, 0, 0, 255, 254, 1, 0, 255, 0, 0, 255, 255, 0, 255, 0, 20),
+    );
     const shades = histogram(raster);
     expect(shades.count).toBe(2);
     expect(shades.weight.reduce((a, b) => a + b, 0)).toBe(3);

@@ -104,7 +104,12 @@ interface Group {
 
 /** Splits the group with the largest spread at its mean, across its principal axis, until there are enough. */
 function splitSeed(shades: Shades, count: number): Float32Array {
-  const groups: Group[] = [describe(shades, Array.from({ length: shades.count }, (_, i) => i))];
+  const groups: Group[] = [
+    describe(
+      shades,
+      Array.from({ length: shades.count }, (_, i) => i),
+    ),
+  ];
   while (groups.length < count) {
     let at = 0;
     for (let i = 1; i < groups.length; i++) if (groups[i].spread > groups[at].spread) at = i;

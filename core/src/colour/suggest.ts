@@ -90,8 +90,7 @@ function findPeaks(weight: Uint32Array, sums: Float64Array, merge: number): Peak
     let nearest: Peak | undefined;
     let best = merge * merge;
     for (const peak of peaks) {
-      const d =
-        (place[0] - peak.place[0]) ** 2 + (place[1] - peak.place[1]) ** 2 + (place[2] - peak.place[2]) ** 2;
+      const d = (place[0] - peak.place[0]) ** 2 + (place[1] - peak.place[1]) ** 2 + (place[2] - peak.place[2]) ** 2;
       if (d < best) {
         best = d;
         nearest = peak;

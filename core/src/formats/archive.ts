@@ -45,7 +45,9 @@ export function writeArchive({ name, recipe, design, picture }: ArchiveContents)
     format: FORMAT,
     version: 1,
     name,
-    files: Object.fromEntries(Object.entries(files).map(([file, bytes]) => [file, { sha256: bytesToHex(sha256(bytes)) }])),
+    files: Object.fromEntries(
+      Object.entries(files).map(([file, bytes]) => [file, { sha256: bytesToHex(sha256(bytes)) }]),
+    ),
   };
   const zip: Zippable = { 'manifest.json': [strToU8(JSON.stringify(manifest, null, 2) + '\n'), { mtime: TIME }] };
   for (const [file, bytes] of Object.entries(files)) zip[file] = [bytes, { mtime: TIME }];
@@ -64,7 +66,9 @@ export function readArchive(bytes: Uint8Array): ArchiveRead {
       filter: (file) => {
         total += file.originalSize;
         if (total > MOST_BYTES) throw new RangeError('too large');
-        return /^(manifest\.json|recipe\.json|design\.json|stitches\.csv|preview\.png|picture\.[a-z]+)$/.test(file.name);
+        return /^(manifest\.json|recipe\.json|design\.json|stitches\.csv|preview\.png|picture\.[a-z]+)$/.test(
+          file.name,
+        );
       },
     });
   } catch (error) {
@@ -83,7 +87,11 @@ export function readArchive(bytes: Uint8Array): ArchiveRead {
       throw new RangeError(`project archive: ${name} is not JSON`);
     }
   };
-  const manifest = json('manifest.json') as { format?: string; name?: string; files?: Record<string, { sha256?: string }> };
+  const manifest = json('manifest.json') as {
+    format?: string;
+    name?: string;
+    files?: Record<string, { sha256?: string }>;
+  };
   if (manifest.format !== FORMAT) throw new RangeError(`project archive: "format" must be "${FORMAT}"`);
   for (const [file, { sha256: expected }] of Object.entries(manifest.files ?? {})) {
     if (!files[file] || bytesToHex(sha256(files[file])) !== expected) {

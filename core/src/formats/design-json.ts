@@ -58,7 +58,8 @@ export function readDesignJson(text: string): Sewing {
     threads?: { code: unknown; name: unknown; hex: unknown; chart: unknown; deltaE: unknown }[];
     stitches?: Record<'x' | 'y' | 'command' | 'thread' | 'piece', unknown[]>;
   };
-  if (!fabric || !Array.isArray(threads) || !stitches) throw new RangeError('design: fabric, threads or stitches are missing');
+  if (!fabric || !Array.isArray(threads) || !stitches)
+    throw new RangeError('design: fabric, threads or stitches are missing');
   const { x, y, command, thread, piece } = stitches;
   const columns = [x, y, command, thread, piece];
   if (!columns.every((column) => Array.isArray(column) && column.length === x.length)) {
@@ -68,7 +69,9 @@ export function readDesignJson(text: string): Sewing {
   const lines = ['# open-kite stitches 1'];
   if (picture) lines.push(`# picture_mm,${picture.left},${picture.top},${picture.width},${picture.height}`);
   lines.push(`# fabric,${String(fabric.id)},${String(fabric.hex)}`);
-  threads.forEach((t, i) => lines.push(`# thread,${i},${String(t.code)},${String(t.name)},${String(t.hex)},${String(t.chart)}`));
+  threads.forEach((t, i) =>
+    lines.push(`# thread,${i},${String(t.code)},${String(t.name)},${String(t.hex)},${String(t.chart)}`),
+  );
   lines.push('x_mm,y_mm,command,thread,piece');
   for (let i = 0; i < x.length; i++) {
     lines.push(`${String(x[i])},${String(y[i])},${String(command[i])},${String(thread[i])},${String(piece[i])}`);
@@ -79,4 +82,3 @@ export function readDesignJson(text: string): Sewing {
     threads: sewing.threads.map((t, i) => ({ ...t, deltaE: Number(threads[i].deltaE) || 0 })),
   };
 }
-

@@ -38,7 +38,10 @@ describe('formats', () => {
     const broken = (at: number, text: string): string => lines.map((line, i) => (i === at ? text : line)).join('\n');
     const row = lines.indexOf('x_mm,y_mm,command,thread,piece') + 3;
     expect(() => readStitchList('hello')).toThrowError(RangeError, /line 1/);
-    expect(() => readStitchList(broken(row, '1,abc,stitch,0,p1'))).toThrowError(RangeError, new RegExp(`line ${row + 1}: "abc"`));
+    expect(() => readStitchList(broken(row, '1,abc,stitch,0,p1'))).toThrowError(
+      RangeError,
+      new RegExp(`line ${row + 1}: "abc"`),
+    );
     expect(() => readStitchList(broken(row, '1,1,fly,0,p1'))).toThrowError(RangeError, /"fly" is not a command/);
     expect(() => readStitchList(broken(row, '1,1,stitch,99,p1'))).toThrowError(RangeError, /no thread 99/);
   });
@@ -94,8 +97,16 @@ describe('parseRecipe', () => {
 
   const refused: readonly [string, unknown, RegExp][] = [
     ['a size that is no number', { ...recipe, picture: { ...recipe.picture, widthMm: 'abc' } }, /widthMm/],
-    ['a size under the least', { ...recipe, picture: { ...recipe.picture, widthMm: -5 } }, /widthMm must be a number from 5 to 400, got -5/],
-    ['no colours', { ...recipe, colours: { ...recipe.colours, count: 0 } }, /whole number from 1 to 60, or auto, got 0/],
+    [
+      'a size under the least',
+      { ...recipe, picture: { ...recipe.picture, widthMm: -5 } },
+      /widthMm must be a number from 5 to 400, got -5/,
+    ],
+    [
+      'no colours',
+      { ...recipe, colours: { ...recipe.colours, count: 0 } },
+      /whole number from 1 to 60, or auto, got 0/,
+    ],
     ['an unknown fabric', { ...recipe, stitches: { ...recipe.stitches, fabric: 'paper' } }, /paper/],
     ['a setting nobody knows', { ...recipe, colour: 3 }, /colour/],
     ['another version', { ...recipe, version: 7 }, /version must be 1/],

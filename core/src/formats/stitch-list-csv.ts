@@ -17,9 +17,7 @@ export function writeStitchList(design: Sewing): string {
     lines.push(`# picture_mm,${[left, top, width, height].map((v) => v.toFixed(1)).join(',')}`);
   }
   lines.push(`# fabric,${field(design.fabric.id)},${design.fabric.hex}`);
-  threads.forEach((t, i) =>
-    lines.push(`# thread,${i},${field(t.code)},${field(t.name)},${t.hex},${field(t.chart)}`),
-  );
+  threads.forEach((t, i) => lines.push(`# thread,${i},${field(t.code)},${field(t.name)},${t.hex},${field(t.chart)}`));
   lines.push('x_mm,y_mm,command,thread,piece');
   for (let i = 0; i < list.count; i++) {
     const piece = list.piece[i] === NO_PIECE ? '' : design.pieceIds[list.piece[i]];

@@ -1,4 +1,13 @@
-import { curveThrough, flatten, flattenRing, joinCurves, placeCurve, reverseCurve, svgPath, type Curve } from './curve.js';
+import {
+  curveThrough,
+  flatten,
+  flattenRing,
+  joinCurves,
+  placeCurve,
+  reverseCurve,
+  svgPath,
+  type Curve,
+} from './curve.js';
 import { areaOf, common, offset, subtract, tidyRings, unite } from './polygons.js';
 import { boundsOf, distanceToRings, isInside, lengthOf, reversed, signedArea, simplify } from './polyline.js';
 import { direction, toMicrometre } from './vector.js';

@@ -101,7 +101,11 @@ const limited = (name: LimitName) => {
 
 const schema = object({
   version: number().oneOf([1], 'version must be 1, got ${value}').required(),
-  picture: object({ widthMm: limited('widthMm'), heightMm: limited('heightMm'), dropGround: boolean().strict(true).required() })
+  picture: object({
+    widthMm: limited('widthMm'),
+    heightMm: limited('heightMm'),
+    dropGround: boolean().strict(true).required(),
+  })
     .noUnknown()
     .required(),
   colours: object({
@@ -140,7 +144,10 @@ const schema = object({
   })
     .noUnknown()
     .required(),
-  order: object({ needles: limited('needles').integer('needles must be a whole number'), trimOverMm: limited('trimOverMm') })
+  order: object({
+    needles: limited('needles').integer('needles must be a whole number'),
+    trimOverMm: limited('trimOverMm'),
+  })
     .noUnknown()
     .required(),
   clothHex: string()

@@ -73,7 +73,7 @@ function sewFree(
 ): { done: Uint8Array; pieces: number[] } | undefined {
   const after = done.slice();
   const sewn: number[] = [];
-  for (let again = true; again; ) {
+  for (let again = true; again;) {
     again = false;
     for (const i of candidates) {
       if (after[i] || before[i].some((other) => !after[other])) continue;

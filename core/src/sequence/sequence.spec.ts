@@ -42,7 +42,11 @@ function sew(pieces: Piece[], order: number[]): StitchList {
 
 describe('order', () => {
   it('sews the larger of two touching pieces first, and lines over fills', () => {
-    const pieces = [piece(0, 0, 0, 0, 5, [1]), piece(1, 1, 5, 0, 20, [0, 2]), { ...piece(2, 0, 0, 20, 30, [1]), kind: 'running' as const }];
+    const pieces = [
+      piece(0, 0, 0, 0, 5, [1]),
+      piece(1, 1, 5, 0, 20, [0, 2]),
+      { ...piece(2, 0, 0, 20, 30, [1]), kind: 'running' as const },
+    ];
     expect(layering(pieces)).toEqual([[1], [], [1]]);
     const order = sewingOrder(pieces);
     expect(order.indexOf(1)).toBe(0);
@@ -54,7 +58,11 @@ describe('order', () => {
       const n = 7;
       const links: number[][] = Array.from({ length: n }, () => []);
       for (let a = 0; a < n; a++) {
-        for (let b = a + 1; b < n; b++) if (random() < 0.35) links[a].push(b), links[b].push(a);
+        for (let b = a + 1; b < n; b++) {
+          if (random() >= 0.35) continue;
+          links[a].push(b);
+          links[b].push(a);
+        }
       }
       const pieces = links.map((l, i) => piece(i, Math.floor(random() * 3), i * 30, 0, 5 + random() * 10, l));
       const before = layering(pieces);
@@ -79,7 +87,7 @@ describe('order', () => {
       for (const state of states) {
         for (let t = 0; t < 3; t++) {
           let done = state;
-          for (let again = true; again; ) {
+          for (let again = true; again;) {
             again = false;
             pieces.forEach((p, i) => {
               if (p.thread === t && !(done & (1 << i)) && before[i].every((b) => done & (1 << b))) {
@@ -103,7 +111,10 @@ describe('order', () => {
 });
 
 describe('sewPieces', () => {
-  const list = sew([piece(0, 0, 0, 0, 10), piece(1, 0, 11, 0, 10), piece(2, 0, 60, 0, 10), piece(3, 1, 60, 20, 10)], [0, 1, 2, 3]);
+  const list = sew(
+    [piece(0, 0, 0, 0, 10), piece(1, 0, 11, 0, 10), piece(2, 0, 60, 0, 10), piece(3, 1, 60, 20, 10)],
+    [0, 1, 2, 3],
+  );
   const rows = (command: number): number[] => [...list.command.keys()].filter((i) => list.command[i] === command);
 
   it('cuts the thread on long ways and changes, and nowhere else', () => {
@@ -151,10 +162,12 @@ describe('figuresOf', () => {
     writer.add(0, 0, END, 1, 0xffff);
     const list = writer.finish();
     const figures = figuresOf(list, 2);
-    expect(figures).toEqual(jasmine.objectContaining({ stitches: 4, jumps: 1, trims: 1, threadChanges: 1, widthMm: 13, heightMm: 4.2 }));
+    expect(figures).toEqual(
+      jasmine.objectContaining({ stitches: 4, jumps: 1, trims: 1, threadChanges: 1, widthMm: 13, heightMm: 4.2 }),
+    );
     expect(figures.longestStitchMm).toBeCloseTo(13.662, 3);
     expect(figures.shortStitchShare).toBe(0.25);
-    expect(figures.minutes.oneNeedle).toBeCloseTo((4 / 750) + 7 / 60 + 1, 1);
+    expect(figures.minutes.oneNeedle).toBeCloseTo(4 / 750 + 7 / 60 + 1, 1);
     expect(figures.threads[0].stitches).toBe(3);
     expect(threadRunsOf(list)).toEqual([
       { thread: 0, from: 0, to: 5, stitches: 3 },

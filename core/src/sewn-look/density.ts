@@ -79,7 +79,8 @@ export function drawDensity(pixels: Int32Array, view: View, map: DensityMap): vo
       const fy = v - row;
       const c = map.covers;
       const covers =
-        (c[i] * (1 - fx) + c[i + 1] * fx) * (1 - fy) + (c[i + map.columns] * (1 - fx) + c[i + map.columns + 1] * fx) * fy;
+        (c[i] * (1 - fx) + c[i + 1] * fx) * (1 - fy) +
+        (c[i + map.columns] * (1 - fx) + c[i + map.columns + 1] * fx) * fy;
       if (covers >= 0.15) pixels[y * view.width + x] = colourFor(covers);
     }
   }

@@ -69,8 +69,7 @@ function capsule(
       const i = y * view.width + x;
       const p = pixels[i];
       const mix = (from: number, to: number): number => Math.round(from + (to - from) * a);
-      pixels[i] =
-        -16777216 | (mix((p >> 16) & 255, b) << 16) | (mix((p >> 8) & 255, g) << 8) | mix(p & 255, r);
+      pixels[i] = -16777216 | (mix((p >> 16) & 255, b) << 16) | (mix((p >> 8) & 255, g) << 8) | mix(p & 255, r);
     }
   }
 }

@@ -27,7 +27,7 @@ export function drawStitches(
   const top = view.top / scale - reach;
   const right = (view.left + view.width) / scale + reach;
   const bottom = (view.top + view.height) / scale + reach;
-  for (let s = from; s < to; ) {
+  for (let s = from; s < to;) {
     const group = Math.floor(s / BOX_STITCHES);
     const end = Math.min(to, (group + 1) * BOX_STITCHES);
     const { boxes } = segments;
@@ -57,7 +57,7 @@ function drawOne(pixels: Int32Array, view: View, segments: Segments, shades: Thr
   const table = shades.table(segments.thread[s], ux, uy, length / scale);
   const alongScale = ALONG / (length + 2 * cap);
   const acrossScale = ACROSS / (2 * radius);
-  const shadow = (reach - radius) > 0 ? 1 / (reach - radius) : 0;
+  const shadow = reach - radius > 0 ? 1 / (reach - radius) : 0;
   // The side away from the light (upper left) lies where the across axis (-uy, ux) points down and right.
   const away = -uy * 0.58 + ux * 0.81;
   const far = away >= 0 ? SHADOW_FAR : SHADOW_NEAR;
@@ -97,10 +97,13 @@ function drawOne(pixels: Int32Array, view: View, segments: Segments, shades: Thr
       if (inside <= 0) {
         const strength = 1 - (gap - radius) * shadow;
         if (strength > 0) {
-          const keep = 256 - ((v > 0 ? far : near) * strength * 256) | 0;
+          const keep = (256 - (v > 0 ? far : near) * strength * 256) | 0;
           const p = pixels[i];
           pixels[i] =
-            -16777216 | ((((p >> 16) & 255) * keep >> 8) << 16) | ((((p >> 8) & 255) * keep >> 8) << 8) | ((p & 255) * keep >> 8);
+            -16777216 |
+            (((((p >> 16) & 255) * keep) >> 8) << 16) |
+            (((((p >> 8) & 255) * keep) >> 8) << 8) |
+            (((p & 255) * keep) >> 8);
         }
         continue;
       }

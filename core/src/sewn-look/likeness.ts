@@ -90,7 +90,9 @@ function lightOfPicture(picture: Raster, width: number, height: number, clothHex
 /** Gaussian blur as two passes of a sampled kernel; edges repeat. */
 function blur(light: Light): Light {
   const reach = Math.ceil(SIGMA * 3);
-  const kernel = Float64Array.from({ length: reach * 2 + 1 }, (_, i) => Math.exp(-((i - reach) ** 2) / (2 * SIGMA ** 2)));
+  const kernel = Float64Array.from({ length: reach * 2 + 1 }, (_, i) =>
+    Math.exp(-((i - reach) ** 2) / (2 * SIGMA ** 2)),
+  );
   const sum = kernel.reduce((a, b) => a + b, 0);
   const { width, height } = light;
   const planes = light.planes.map((plane) => {

@@ -77,7 +77,10 @@ export function halve(pixels: Int32Array, width: number, height: number): Int32A
 }
 
 /** The part of the hoop a picture of a design shows: the picture's place and all stitches, in mm. */
-export function frameOf(design: Sewing, marginMm: number): { left: number; top: number; width: number; height: number } {
+export function frameOf(
+  design: Sewing,
+  marginMm: number,
+): { left: number; top: number; width: number; height: number } {
   const { boxes } = segmentsOf(design.stitches);
   const box = design.picture;
   let left = box ? box.left : Infinity;
@@ -114,7 +117,13 @@ export function renderDesign(design: Sewing, pxPerMm: number, look: Look, margin
   if (width > MOST_PIXELS || height > MOST_PIXELS) {
     throw new RangeError(`render: ${width} x ${height} pixels are too many; at most ${MOST_PIXELS} a side`);
   }
-  const view = { width, height, scale: pxPerMm, left: Math.round(frame.left * pxPerMm), top: Math.round(frame.top * pxPerMm) };
+  const view = {
+    width,
+    height,
+    scale: pxPerMm,
+    left: Math.round(frame.left * pxPerMm),
+    top: Math.round(frame.top * pxPerMm),
+  };
   const pixels = drawScene(sceneOf(design), view, look);
   return createRaster(width, height, new Uint8ClampedArray(pixels.buffer));
 }

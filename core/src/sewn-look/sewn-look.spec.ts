@@ -10,7 +10,12 @@ import { drawScene, renderDesign, sceneOf } from './render.js';
 import { segmentsBefore, segmentsOf } from './segments.js';
 
 function filled(hex: string): Sewing {
-  const [run] = tatami([rectangle(-15, -10, 30, 20)], { angle: 15, spacingMm: 0.4, stitchLengthMm: 3.6, compensationMm: 0 });
+  const [run] = tatami([rectangle(-15, -10, 30, 20)], {
+    angle: 15,
+    spacingMm: 0.4,
+    stitchLengthMm: 3.6,
+    compensationMm: 0,
+  });
   const writer = new StitchWriter();
   writer.add(run[0], run[1], JUMP, 0, 0);
   for (let i = 0; i < run.length; i += 2) writer.add(run[i], run[i + 1], STITCH, 0, 0);
@@ -34,7 +39,12 @@ describe('sewn look', () => {
   const view = { width: 128, height: 96, scale: 11, left: -66, top: -55 };
 
   it('covers the cloth with thread of about its own colour', () => {
-    for (const [hex, r, g, b] of [['#2c6e80', 44, 110, 128], ['#d8602a', 216, 96, 42], ['#e6e0d0', 230, 224, 208], ['#2a3437', 42, 52, 55]] as const) {
+    for (const [hex, r, g, b] of [
+      ['#2c6e80', 44, 110, 128],
+      ['#d8602a', 216, 96, 42],
+      ['#e6e0d0', 230, 224, 208],
+      ['#2a3437', 42, 52, 55],
+    ] as const) {
       const likeness = likenessOf(filled(hex), plain(r, g, b));
       expect(likeness?.deltaE).withContext(hex).toBeLessThan(6);
     }
@@ -44,7 +54,12 @@ describe('sewn look', () => {
   it('is the same drawn as one picture and tile by tile', () => {
     const scene = sceneOf(design);
     const whole = drawScene(scene, view, 'sewn');
-    for (const [x, y] of [[0, 0], [64, 0], [0, 48], [64, 48]]) {
+    for (const [x, y] of [
+      [0, 0],
+      [64, 0],
+      [0, 48],
+      [64, 48],
+    ]) {
       const part = { ...view, width: 64, height: 48, left: view.left + x, top: view.top + y };
       const tile = drawScene(scene, part, 'sewn');
       let differ = 0;

@@ -23,7 +23,7 @@ export function findCells(rows: Rows): Cells {
     if (cellOf[i] >= 0) continue;
     const chain = [i];
     cellOf[i] = cells.length;
-    for (let at = i; ; ) {
+    for (let at = i; ;) {
       const next = follower(parts, at);
       if (next < 0 || cellOf[next] >= 0) break;
       cellOf[next] = cells.length;
@@ -59,8 +59,9 @@ export function connectedParts(rows: Rows): number[][] {
     if (seen[i]) continue;
     seen[i] = 1;
     const group = [i];
-    for (let k = 0; k < group.length; k++) {
-      for (const q of neighboursOf(rows.parts[group[k]])) {
+    // The list grows while it is walked.
+    for (const at of group) {
+      for (const q of neighboursOf(rows.parts[at])) {
         if (!seen[q]) {
           seen[q] = 1;
           group.push(q);

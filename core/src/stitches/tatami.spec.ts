@@ -38,7 +38,9 @@ describe('tatami', () => {
       const key = run[i + 1].toFixed(3);
       if (run[i] > 1 && run[i] < 29) byRow.set(key, [...(byRow.get(key) ?? []), run[i]]);
     }
-    const rows = [...byRow.entries()].sort((a, b) => Number(a[0]) - Number(b[0])).map(([, xs]) => xs.sort((a, b) => a - b));
+    const rows = [...byRow.entries()]
+      .sort((a, b) => Number(a[0]) - Number(b[0]))
+      .map(([, xs]) => xs.sort((a, b) => a - b));
     expect(rows.length).toBe(20);
     for (let r = 1; r < rows.length; r++) {
       const gap = Math.min(...rows[r].map((x) => Math.min(...rows[r - 1].map((p) => Math.abs(p - x)))));
@@ -47,7 +49,12 @@ describe('tatami', () => {
   });
 
   it('starts near the entry and ends near the exit of a plain shape', () => {
-    const [run] = tatami([rectangle(0, 0, 20, 20)], { ...settings, angle: 0, entry: { x: 0, y: 30 }, exit: { x: 10, y: -5 } });
+    const [run] = tatami([rectangle(0, 0, 20, 20)], {
+      ...settings,
+      angle: 0,
+      entry: { x: 0, y: 30 },
+      exit: { x: 10, y: -5 },
+    });
     expect(run[1]).toBeGreaterThan(19);
     expect(run[run.length - 1]).toBeLessThan(1);
   });

@@ -69,8 +69,7 @@ function turn(points: Points, u: Point): Points {
 /** Unconnected groups, nearest to the entry first, so that the way between them stays short. */
 function inOrder(groups: number[][], rows: Rows, entry?: Point): number[][] {
   if (groups.length < 2 || !entry) return groups;
-  const gap = (group: number[]): number =>
-    group.reduce((best, id) => Math.min(best, gapTo(rows, id, entry)), Infinity);
+  const gap = (group: number[]): number => group.reduce((best, id) => Math.min(best, gapTo(rows, id, entry)), Infinity);
   return groups
     .map((group) => ({ group, gap: gap(group) }))
     .sort((a, b) => a.gap - b.gap)
@@ -136,8 +135,7 @@ class Filling {
     seen[root] = 1;
     const queue = [root];
     const children = new Map<number, number[]>();
-    for (let k = 0; k < queue.length; k++) {
-      const cell = queue[k];
+    for (const cell of queue) {
       const { parts } = cells[cell];
       for (const id of parts.length > 1 ? [parts[0], parts[parts.length - 1]] : parts) {
         for (const q of neighboursOf(this.rows.parts[id])) {
@@ -174,7 +172,8 @@ class Filling {
     else down = this.isNear(first);
     const order = down ? parts : parts.slice().reverse();
     const part = this.rows.parts[order[0]];
-    const before = this.out.length > 0 ? this.out[this.out.length - 2] : (this.settings.entry ? this.entryX() : part.left);
+    const before =
+      this.out.length > 0 ? this.out[this.out.length - 2] : this.settings.entry ? this.entryX() : part.left;
     let leftToRight = before <= (part.left + part.right) / 2;
     this.travelTo(order[0], leftToRight ? part.left : part.right);
     const singles: Points = [];

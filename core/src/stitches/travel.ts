@@ -59,7 +59,10 @@ function furthestInLine(
     if (turnsBack) {
       // The way bends round: stop in the gate before, as near to the next one as it allows.
       const stop = gates[Math.max(next, k - 1)];
-      const wish = k > next ? at.x + clampSlope(low, high, (gate.low + gate.high) / 2, at.x, stop.y - at.y) * (stop.y - at.y) : (gate.low + gate.high) / 2;
+      const wish =
+        k > next
+          ? at.x + clampSlope(low, high, (gate.low + gate.high) / 2, at.x, stop.y - at.y) * (stop.y - at.y)
+          : (gate.low + gate.high) / 2;
       return { x: clamp(wish, stop), y: stop.y, next: Math.max(next + 1, k) };
     }
     const a = (gate.low - at.x) / rise;

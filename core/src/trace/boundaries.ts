@@ -90,13 +90,9 @@ class Walk {
         const bl = labels[i - 1];
         const br = labels[i];
         if (tl === tr && tr === bl && bl === br) continue;
-        let bits = 0;
-        let degree = 0;
-        if (tr !== br) (bits |= 1), degree++;
-        if (bl !== br) (bits |= 2), degree++;
-        if (tl !== bl) (bits |= 4), degree++;
-        if (tl !== tr) (bits |= 8), degree++;
-        this.free[i] = bits;
+        const ways = [tr !== br, bl !== br, tl !== bl, tl !== tr];
+        const degree = ways.filter(Boolean).length;
+        ways.forEach((open, step) => (this.free[i] |= open ? 1 << step : 0));
         if (degree >= 3 && saddleAt(labels, width, height, x, y) === 0) {
           this.isJunction[i] = 1;
           this.junctions.push(i);

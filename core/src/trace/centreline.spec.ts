@@ -16,12 +16,18 @@ function lineOf(inside: (x: number, y: number) => boolean): Centreline {
 describe('distanceMap', () => {
   it('agrees with a search over all boundary pixels', () => {
     const labels = new Uint8Array(40 * 30);
-    for (let i = 0; i < labels.length; i++) labels[i] = ((i % 40) - 20) ** 2 + (Math.floor(i / 40) - 14) ** 2 < 90 ? 1 : 2;
+    for (let i = 0; i < labels.length; i++)
+      labels[i] = ((i % 40) - 20) ** 2 + (Math.floor(i / 40) - 14) ** 2 < 90 ? 1 : 2;
     const edges: [number, number][] = [];
     for (let y = 0; y < 30; y++) {
       for (let x = 0; x < 40; x++) {
         const l = labels[y * 40 + x];
-        const other = [[1, 0], [-1, 0], [0, 1], [0, -1]].some(([dx, dy]) => {
+        const other = [
+          [1, 0],
+          [-1, 0],
+          [0, 1],
+          [0, -1],
+        ].some(([dx, dy]) => {
           const [xx, yy] = [x + dx, y + dy];
           return xx >= 0 && yy >= 0 && xx < 40 && yy < 30 && labels[yy * 40 + xx] !== l;
         });
@@ -56,7 +62,9 @@ describe('centreline', () => {
   });
 
   it('joins a ring and its post at one point', () => {
-    const { paths } = lineOf((x, y) => Math.abs(Math.hypot(x - 80, y - 90) - 50) < 5 || (Math.abs(x - 80) < 4 && y > 8 && y < 42));
+    const { paths } = lineOf(
+      (x, y) => Math.abs(Math.hypot(x - 80, y - 90) - 50) < 5 || (Math.abs(x - 80) < 4 && y > 8 && y < 42),
+    );
     expect(paths.length).toBe(2);
     const ring = paths.find((p) => p[0] === p[p.length - 2] && p[1] === p[p.length - 1]) as number[];
     const post = paths.find((p) => p !== ring) as number[];
@@ -66,7 +74,9 @@ describe('centreline', () => {
   });
 
   it('meets at the middle of a T without spurs', () => {
-    const { paths } = lineOf((x, y) => (y > 30 && y < 38 && x > 20 && x < 140) || (x > 76 && x < 84 && y > 30 && y < 130));
+    const { paths } = lineOf(
+      (x, y) => (y > 30 && y < 38 && x > 20 && x < 140) || (x > 76 && x < 84 && y > 30 && y < 130),
+    );
     expect(paths.length).toBe(3);
   });
 });

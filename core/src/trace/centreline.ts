@@ -85,9 +85,10 @@ function branchesOf(mask: Uint8Array, width: number, height: number): { branches
     const cluster = [i];
     node[i] = id;
     if (n > 2) {
-      for (let k = 0; k < cluster.length; k++) {
+      // The list grows while it is walked.
+      for (const at of cluster) {
         for (const step of ring) {
-          const q = cluster[k] + step;
+          const q = at + step;
           if (mask[q] && node[q] < 0 && count(q) > 2) {
             node[q] = id;
             cluster.push(q);
@@ -218,12 +219,7 @@ function smooth(points: Points, closed: boolean): Points {
 }
 
 /** Moves a free end straight on, to `reach` before the outline. */
-function drawOut(
-  points: Points,
-  end: number,
-  radiusAt: (x: number, y: number) => number,
-  reach: number,
-): Points {
+function drawOut(points: Points, end: number, radiusAt: (x: number, y: number) => number, reach: number): Points {
   const inner = end === 0 ? Math.min(8, points.length - 2) : Math.max(0, points.length - 10);
   const dx = points[end] - points[inner];
   const dy = points[end + 1] - points[inner + 1];

@@ -125,13 +125,7 @@ export function dropSpecks(labels: Uint8Array, width: number, height: number, sm
   }
 }
 
-function longestNeighbour(
-  parts: Components,
-  width: number,
-  height: number,
-  c: number,
-  dissolved: Uint8Array,
-): number {
+function longestNeighbour(parts: Components, width: number, height: number, c: number, dissolved: Uint8Array): number {
   const border = new Map<number, number>();
   const { of, box } = parts;
   for (let y = box[c * 4 + 1]; y <= box[c * 4 + 3]; y++) {

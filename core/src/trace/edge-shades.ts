@@ -189,13 +189,7 @@ function likeNeighbours(
 }
 
 /** Labels unmixed pixels, and mixed ones that plainly are a palette colour; returns the pixels left open. */
-function assignSure(
-  raster: Raster,
-  mixed: Uint8Array,
-  palette: Rgb[],
-  labels: Uint8Array,
-  noisy: boolean,
-): Int32Array {
+function assignSure(raster: Raster, mixed: Uint8Array, palette: Rgb[], labels: Uint8Array, noisy: boolean): Int32Array {
   const { width, height, data } = raster;
   const packed = new Uint32Array(data.buffer, data.byteOffset, width * height);
   const open: number[] = [];

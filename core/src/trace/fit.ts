@@ -32,8 +32,14 @@ export function fitCurve(points: Points, breaks: readonly number[], closed: bool
     const from = stops[s - 1];
     const to = stops[s];
     const halved = inner.length === 0;
-    const before = smooth && from === 0 ? tangentAcross(turned, n, 0) : halved && from > 0 ? tangentAt(turned, from) : undefined;
-    const after = smooth && to === n ? negate(tangentAcross(turned, n, 0)) : halved && to < n ? negate(tangentAt(turned, to)) : undefined;
+    const before =
+      smooth && from === 0 ? tangentAcross(turned, n, 0) : halved && from > 0 ? tangentAt(turned, from) : undefined;
+    const after =
+      smooth && to === n
+        ? negate(tangentAcross(turned, n, 0))
+        : halved && to < n
+          ? negate(tangentAt(turned, to))
+          : undefined;
     fitPart(turned, from, to, tolerance, out, before, after);
   }
   // The first point again, exactly: rounding in the fit must not leave the ring open.
@@ -130,8 +136,7 @@ function isStraight(points: Points, from: number, to: number, tolerance: number)
 function chordLengths(points: Points, from: number, to: number): Float64Array {
   const u = new Float64Array(to - from + 1);
   for (let i = from + 1; i <= to; i++) {
-    u[i - from] =
-      u[i - from - 1] + distance(points[i * 2 - 2], points[i * 2 - 1], points[i * 2], points[i * 2 + 1]);
+    u[i - from] = u[i - from - 1] + distance(points[i * 2 - 2], points[i * 2 - 1], points[i * 2], points[i * 2 + 1]);
   }
   const total = u[to - from] || 1;
   for (let i = 0; i < u.length; i++) u[i] /= total;

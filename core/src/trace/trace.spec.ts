@@ -163,10 +163,17 @@ describe('traceLabels', () => {
     const { faces } = traceLabels(labelled(raster), raster, { tolerance: 0.5, cornerSharpness: 1 });
     const ring = faces.find((face) => face.rings.length === 1)?.rings[0];
     expect(ring?.kinds).toEqual(['L', 'L', 'L', 'L']);
-    for (const [u, v] of [[50, 50], [-50, 50], [-50, -50], [50, -50]]) {
+    for (const [u, v] of [
+      [50, 50],
+      [-50, 50],
+      [-50, -50],
+      [50, -50],
+    ]) {
       const x = 100 + u * c - v * s;
       const y = 100 + u * s + v * c;
-      const near = Math.min(...[0, 2, 4, 6].map((i) => Math.hypot((ring?.points[i] ?? 0) - x, (ring?.points[i + 1] ?? 0) - y)));
+      const near = Math.min(
+        ...[0, 2, 4, 6].map((i) => Math.hypot((ring?.points[i] ?? 0) - x, (ring?.points[i + 1] ?? 0) - y)),
+      );
       expect(near).toBeLessThan(0.5);
     }
   });

@@ -28,7 +28,7 @@ function patchAt(x: number, y: number, size: number): string {
   const far = Math.max(u, v);
   const near = Math.min(u, v);
   if (far + near < 8) return 'c';
-  if (near < (22 - far) * 0.62 && far < 22) return (u > v) === (x > size / 2) ? 'b' : 'a';
+  if (near < (22 - far) * 0.62 && far < 22) return u > v === x > size / 2 ? 'b' : 'a';
   if (Math.abs(far - near) < 2 && far < 20) return 'd';
   return '.';
 }

@@ -18,7 +18,22 @@ export const CHART_PLANS: readonly ChartPlan[] = [
     prefix: 'SL',
     count: 160,
     finish: 'bright',
-    families: ['Ember', 'Buoy', 'Wick', 'Sandbar', 'Gorse', 'Kelp', 'Tidepool', 'Fjord', 'Deepwater', 'Dusk', 'Heather', 'Sea pink', 'Rope', 'Mussel'],
+    families: [
+      'Ember',
+      'Buoy',
+      'Wick',
+      'Sandbar',
+      'Gorse',
+      'Kelp',
+      'Tidepool',
+      'Fjord',
+      'Deepwater',
+      'Dusk',
+      'Heather',
+      'Sea pink',
+      'Rope',
+      'Mussel',
+    ],
   },
   {
     id: 'dunegrass',
@@ -26,7 +41,22 @@ export const CHART_PLANS: readonly ChartPlan[] = [
     prefix: 'DG',
     count: 100,
     finish: 'matt',
-    families: ['Rosehip', 'Rowan', 'Lichen', 'Marram', 'Samphire', 'Fern', 'Mist', 'Brook', 'Slate', 'Iris', 'Thistle', 'Thrift', 'Driftwood', 'Pebble'],
+    families: [
+      'Rosehip',
+      'Rowan',
+      'Lichen',
+      'Marram',
+      'Samphire',
+      'Fern',
+      'Mist',
+      'Brook',
+      'Slate',
+      'Iris',
+      'Thistle',
+      'Thrift',
+      'Driftwood',
+      'Pebble',
+    ],
   },
   {
     id: 'lanternsilk',
@@ -34,7 +64,22 @@ export const CHART_PLANS: readonly ChartPlan[] = [
     prefix: 'LS',
     count: 220,
     finish: 'silky',
-    families: ['Scarlet lamp', 'Flare', 'Candle', 'Honey', 'Absinth', 'Bottle', 'Lagoon', 'Harbour', 'Midnight', 'Violet hour', 'Plum', 'Carnival', 'Copper', 'Smoke'],
+    families: [
+      'Scarlet lamp',
+      'Flare',
+      'Candle',
+      'Honey',
+      'Absinth',
+      'Bottle',
+      'Lagoon',
+      'Harbour',
+      'Midnight',
+      'Violet hour',
+      'Plum',
+      'Carnival',
+      'Copper',
+      'Smoke',
+    ],
   },
 ];
 
@@ -58,7 +103,7 @@ export function makeChart(plan: ChartPlan): ChartThread[] {
   const gap = samples.map(() => Infinity);
   const threads: Rgb[] = [];
   // Each chart starts at another colour, and so comes out different.
-  for (let next = Math.floor(seededRandom(plan.count)() * samples.length); threads.length < plan.count; ) {
+  for (let next = Math.floor(seededRandom(plan.count)() * samples.length); threads.length < plan.count;) {
     threads.push(colours[next]);
     for (let i = 0; i < gap.length; i++) gap[i] = Math.min(gap[i], ciede2000(samples[i], samples[next]));
     next = gap.indexOf(Math.max(...gap));
@@ -121,7 +166,10 @@ export function chartCsv(threads: readonly ChartThread[]): string {
 }
 
 /** CIEDE2000 from random colours of the screen to their nearest thread. */
-export function chartGaps(threads: readonly ChartThread[], tries: number): { mean: number; worst: number; within6: number } {
+export function chartGaps(
+  threads: readonly ChartThread[],
+  tries: number,
+): { mean: number; worst: number; within6: number } {
   const random = seededRandom(5);
   const labs = threads.map(({ hex }) => rgbToLab(fromHex(hex)));
   let sum = 0;

@@ -34,7 +34,11 @@ const saved = object({
     .max(500)
     .required(),
 }).noUnknown();
-const figures = object({ stitches: whole, threads: whole, minutes: number().strict(true).min(0).required() }).noUnknown();
+const figures = object({
+  stitches: whole,
+  threads: whole,
+  minutes: number().strict(true).min(0).required(),
+}).noUnknown();
 
 function check<T>(schema: Schema<T>, value: unknown): T {
   try {

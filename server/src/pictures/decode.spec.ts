@@ -36,7 +36,9 @@ describe('decodePicture', () => {
   });
 
   it('draws SVG large enough to trace and keeps its source', async () => {
-    const source = Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="10mm" viewBox="0 0 2 1"><rect width="1" height="1" fill="#204060"/></svg>');
+    const source = Buffer.from(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="10mm" viewBox="0 0 2 1"><rect width="1" height="1" fill="#204060"/></svg>',
+    );
     const { raster, kind, source: kept } = await decodePicture(source);
     expect(kind).toBe('svg');
     expect(kept).toEqual(source);
@@ -63,13 +65,19 @@ describe('decodePicture', () => {
   it('hashes what is seen, not how it was packed', async () => {
     const plain = await decodePicture(await sharp(two).png({ compressionLevel: 0 }).toBuffer());
     const small = await decodePicture(await sharp(two).png({ compressionLevel: 9 }).toBuffer());
-    const other = await decodePicture(await sharp({ create: { ...two.create, background: '#204061' } }).png().toBuffer());
+    const other = await decodePicture(
+      await sharp({ create: { ...two.create, background: '#204061' } })
+        .png()
+        .toBuffer(),
+    );
     expect(hashOf(plain)).toBe(hashOf(small));
     expect(hashOf(other)).not.toBe(hashOf(plain));
   });
 
   it('says what is wrong with what is no picture', async () => {
-    const png = await sharp({ create: { ...two.create, width: 300, height: 300 } }).png().toBuffer();
+    const png = await sharp({ create: { ...two.create, width: 300, height: 300 } })
+      .png()
+      .toBuffer();
     expect(await refusal(Buffer.alloc(0))).toContain('the file is empty');
     expect(await refusal(Buffer.from('just some text'))).toContain('none of PNG, JPEG');
     expect(await refusal(png.subarray(0, png.length / 2))).toContain('damaged or incomplete');
@@ -95,7 +103,8 @@ describe('decodePicture', () => {
 });
 
 describe('checkSvg', () => {
-  const svg = (inside: string): string => `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink">${inside}</svg>`;
+  const svg = (inside: string): string =>
+    `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink">${inside}</svg>`;
   const refused: readonly [string, string, RegExp][] = [
     ['a script', svg('<script>1</script>'), /<script>/],
     ['an event handler', svg('<rect onclick="a()"/>'), /onclick/],
@@ -114,7 +123,8 @@ describe('checkSvg', () => {
   }
 
   it('accepts gradients, clips and references inside the file', () => {
-    const inside = '<defs><linearGradient id="g"/></defs><rect fill="url(#g)"/><use xlink:href="#g"/><image href="data:image/png;base64,AA"/>';
+    const inside =
+      '<defs><linearGradient id="g"/></defs><rect fill="url(#g)"/><use xlink:href="#g"/><image href="data:image/png;base64,AA"/>';
     expect(() => checkSvg(svg(inside))).not.toThrow();
   });
 });

@@ -49,7 +49,9 @@ export function hashOf({ raster, source }: DecodedPicture): string {
 
 /** Pixels as a PNG without metadata. */
 export function pngOf({ width, height, data }: Raster): Promise<Buffer> {
-  return sharp(data, { raw: { width, height, channels: 4 } }).png({ compressionLevel: 6 }).toBuffer();
+  return sharp(data, { raw: { width, height, channels: 4 } })
+    .png({ compressionLevel: 6 })
+    .toBuffer();
 }
 
 /** The raster of a PNG that `pngOf` made. */
@@ -66,7 +68,11 @@ function looksLikeBmp(bytes: Buffer): boolean {
 }
 
 function looksLikeSvg(bytes: Buffer): boolean {
-  const start = bytes.subarray(0, 4096).toString('utf8').replace(/^\uFEFF/, '').trimStart();
+  const start = bytes
+    .subarray(0, 4096)
+    .toString('utf8')
+    .replace(/^\uFEFF/, '')
+    .trimStart();
   return start.startsWith('<') && /<svg[\s>]/i.test(bytes.subarray(0, 65536).toString('utf8'));
 }
 

@@ -76,7 +76,10 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
   const selectHistory = db.prepare<[string], { label: string; patches: string; inverse: string }>(
     'SELECT label, patches, inverse FROM history WHERE project_id = ? ORDER BY sequence',
   );
-  const selectAll = db.prepare<[], { id: string; name: string; revision: number; updatedAt: string; figures: string | null }>(
+  const selectAll = db.prepare<
+    [],
+    { id: string; name: string; revision: number; updatedAt: string; figures: string | null }
+  >(
     `SELECT id, name, revision, updated_at AS updatedAt, figures
      FROM project LEFT JOIN preview ON project_id = id
      WHERE deleted_at IS NULL ORDER BY updated_at DESC, project.rowid DESC`,
@@ -134,7 +137,13 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     if (change.entries.length > 0) {
       cutHistory.run(id, change.keep);
       change.entries.forEach((entry, i) =>
-        insertHistory.run(id, change.keep + i, entry.label, JSON.stringify(entry.patches), JSON.stringify(entry.inverse)),
+        insertHistory.run(
+          id,
+          change.keep + i,
+          entry.label,
+          JSON.stringify(entry.patches),
+          JSON.stringify(entry.inverse),
+        ),
       );
     }
     const { name, position, revision } = change;

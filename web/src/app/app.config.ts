@@ -1,5 +1,9 @@
 import { provideHttpClient } from '@angular/common/http';
-import { type ApplicationConfig, provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
+import {
+  type ApplicationConfig,
+  provideBrowserGlobalErrorListeners,
+  provideZonelessChangeDetection,
+} from '@angular/core';
 import { provideRouter, type Routes, withComponentInputBinding } from '@angular/router';
 import { Shelf } from './shelf/shelf';
 

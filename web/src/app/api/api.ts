@@ -109,7 +109,8 @@ export class Api {
         if (!(error instanceof HttpErrorResponse)) return throwError(() => error);
         const body = error.error as { error?: unknown } | null;
         const sentence = typeof body?.error === 'string' ? body.error : undefined;
-        const message = error.status === 0 ? 'the server cannot be reached' : (sentence ?? `the server answered ${error.status}`);
+        const message =
+          error.status === 0 ? 'the server cannot be reached' : (sentence ?? `the server answered ${error.status}`);
         return throwError(() => new ApiError(error.status, message));
       }),
     );

@@ -8,7 +8,8 @@ import type { ConvertWorker, ExportKind, Preview } from './convert-protocol';
 export type ConversionState = 'opening' | 'working' | 'done' | 'failed' | 'cancelled';
 
 /** Parts of a recipe whose change makes the picture be traced anew. */
-const tracedFrom = (recipe: Recipe): string => JSON.stringify([recipe.picture, recipe.colours.count, recipe.colours.smallestSpotMm2, recipe.pieces]);
+const tracedFrom = (recipe: Recipe): string =>
+  JSON.stringify([recipe.picture, recipe.colours.count, recipe.colours.smallestSpotMm2, recipe.pieces]);
 
 /** Turns recipes into designs in a worker: a rough one at once where tracing is needed, then the full one. */
 @Injectable()

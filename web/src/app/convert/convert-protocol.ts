@@ -20,7 +20,12 @@ export interface ConvertWorker {
    * Converts; a later call or `cancel` stops an earlier one, which then gives undefined.
    * @param job grows with every call
    */
-  convert(job: number, recipe: Recipe, quality: 'rough' | 'full', progress: ProgressListener): Promise<Design | undefined>;
+  convert(
+    job: number,
+    recipe: Recipe,
+    quality: 'rough' | 'full',
+    progress: ProgressListener,
+  ): Promise<Design | undefined>;
   cancel(job: number): void;
   /** Likeness of the last full design: CIEDE2000 and similarity. */
   likeness(): Promise<{ deltaE: number; ssim: number } | undefined>;

@@ -21,7 +21,12 @@ export type Draft<T> = { -readonly [K in keyof T]: T[K] extends object ? Draft<T
  * Applies a change. Steps of one gesture (`joined`), such as a slider on its way, become one entry.
  * @returns the same timeline where the change changes nothing
  */
-export function change(line: Timeline, label: string, edit: (recipe: Draft<Recipe>) => void, joined: boolean): Timeline {
+export function change(
+  line: Timeline,
+  label: string,
+  edit: (recipe: Draft<Recipe>) => void,
+  joined: boolean,
+): Timeline {
   const [recipe, patches, inverse] = produceWithPatches(line.recipe, (draft) => {
     // What the edit gives back is dropped: it only changes the draft.
     edit(draft as unknown as Draft<Recipe>);
@@ -29,7 +34,11 @@ export function change(line: Timeline, label: string, edit: (recipe: Draft<Recip
   if (patches.length === 0) return line;
   const last = line.entries[line.position - 1] as HistoryEntry | undefined;
   if (joined && last && last.label === label && line.position === line.entries.length) {
-    const entry = { label, patches: latest([...last.patches, ...patches]), inverse: latest([...inverse, ...last.inverse]) };
+    const entry = {
+      label,
+      patches: latest([...last.patches, ...patches]),
+      inverse: latest([...inverse, ...last.inverse]),
+    };
     const entries = [...line.entries.slice(0, -1), entry];
     return { recipe, entries, position: line.position, shared: Math.min(line.shared, line.position - 1) };
   }

@@ -11,7 +11,10 @@ export function fileOf(data: DataTransfer | null): File | undefined {
 
 /** A project's name from a file's: without its ending, dashes as spaces. */
 export function nameFrom(file: string): string {
-  const name = file.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ').trim();
+  const name = file
+    .replace(/\.[^.]*$/, '')
+    .replace(/[-_]+/g, ' ')
+    .trim();
   return name === '' || name === 'image' ? 'New picture' : name[0].toUpperCase() + name.slice(1, 120);
 }
 

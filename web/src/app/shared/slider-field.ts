@@ -148,7 +148,8 @@ export class SliderField {
   protected typed(event: Event): void {
     const field = event.target as HTMLInputElement;
     const bare = field.value.replace(this.unit(), '').trim();
-    const value = this.unit() === 'length' ? parseLength(field.value, this.preferences.unit()) : Number(bare.replace(',', '.'));
+    const value =
+      this.unit() === 'length' ? parseLength(field.value, this.preferences.unit()) : Number(bare.replace(',', '.'));
     if (value === undefined || bare === '' || !Number.isFinite(value)) {
       this.refused.set(`"${field.value}" is not a number`);
     } else if (value < this.min() || value > this.max()) {

@@ -20,5 +20,7 @@ export function formatLength(mm: number, unit: Unit, digits: number): string {
 
 /** A whole number with thin spaces between thousands. */
 export function formatCount(n: number): string {
-  return Math.round(n).toString().replace(/\B(?=(\d{3})+$)/g, '\u202f');
+  return Math.round(n)
+    .toString()
+    .replace(/\B(?=(\d{3})+$)/g, '\u202f');
 }

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { Title } from '@angular/platform-browser';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
@@ -32,7 +42,19 @@ const PREVIEW_AFTER_MS = 1500;
 /** One project on one page: the Line above, Tray, Stage and Sheet, and the Reel below. */
 @Component({
   selector: 'kite-studio',
-  imports: [Line, LucideAngularModule, MatMenuModule, MatSnackBarModule, MatTooltipModule, Reel, RouterLink, Sheet, Shortcuts, Stage, Tray],
+  imports: [
+    Line,
+    LucideAngularModule,
+    MatMenuModule,
+    MatSnackBarModule,
+    MatTooltipModule,
+    Reel,
+    RouterLink,
+    Sheet,
+    Shortcuts,
+    Stage,
+    Tray,
+  ],
   templateUrl: './studio.html',
   styleUrl: './studio.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -109,7 +131,11 @@ export class Studio {
       await this.store.open(id);
       this.conversion.open((this.store.picture() as { hash: string }).hash);
     } catch (error) {
-      this.missing.set(error instanceof ApiError && error.status === 404 ? 'This project is not on the shelf.' : `The project could not be opened: ${(error as Error).message}.`);
+      this.missing.set(
+        error instanceof ApiError && error.status === 404
+          ? 'This project is not on the shelf.'
+          : `The project could not be opened: ${(error as Error).message}.`,
+      );
     }
   }
 
@@ -141,7 +167,12 @@ export class Studio {
       const address = URL.createObjectURL(new Blob([bytes], { type: TYPES[kind] }));
       const link = document.createElement('a');
       link.href = address;
-      link.download = `${name.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '').toLowerCase() || 'design'}.${kind}`;
+      link.download = `${
+        name
+          .replace(/[^\p{L}\p{N}]+/gu, '-')
+          .replace(/^-|-$/g, '')
+          .toLowerCase() || 'design'
+      }.${kind}`;
       link.click();
       setTimeout(() => URL.revokeObjectURL(address), 10000);
     } catch (error) {

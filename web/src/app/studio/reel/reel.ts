@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, type ElementRef, inject, viewChild } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { TRIM } from '@open-kite/core';
 import { LucideAngularModule, Pause, Play, SkipBack, SkipForward } from 'lucide-angular';
@@ -35,7 +35,9 @@ export class Reel {
   protected readonly size = computed(() => {
     const figures = this.figures();
     const unit = this.preferences.unit();
-    return figures ? `${formatLength(figures.widthMm, unit, 0).replace(/ .*/, '')} × ${formatLength(figures.heightMm, unit, 0)}` : '';
+    return figures
+      ? `${formatLength(figures.widthMm, unit, 0).replace(/ .*/, '')} × ${formatLength(figures.heightMm, unit, 0)}`
+      : '';
   });
 
   protected readonly lengths = computed(() => {
@@ -45,7 +47,13 @@ export class Reel {
       const thread = design?.threads[run.thread];
       const share = (run.to - run.from) / Math.max(1, rows);
       const label = share >= LABEL_SHARE ? `${thread?.name} · ${formatCount(run.stitches)}` : '';
-      return { ...run, hex: thread?.hex, share, label, name: `${thread?.code} ${thread?.name}: ${formatCount(run.stitches)} stitches` };
+      return {
+        ...run,
+        hex: thread?.hex,
+        share,
+        label,
+        name: `${thread?.code} ${thread?.name}: ${formatCount(run.stitches)} stitches`,
+      };
     });
   });
 

@@ -60,7 +60,11 @@ export class Sheet {
     const figures = this.figures();
     if (!design) return [];
     return design.colours
-      .map((colour) => ({ ...colour, name: colour.thread < 0 ? undefined : design.threads[colour.thread], stitches: figures?.threads[colour.thread]?.stitches ?? 0 }))
+      .map((colour) => ({
+        ...colour,
+        name: colour.thread < 0 ? undefined : design.threads[colour.thread],
+        stitches: figures?.threads[colour.thread]?.stitches ?? 0,
+      }))
       .sort((a, b) => b.share - a.share);
   });
   protected readonly cost = computed(() => {
@@ -76,7 +80,13 @@ export class Sheet {
     const sum = pieces.reduce((n, i) => n + stitches[i], 0);
     const area = pieces.reduce((n, i) => n + design.pieces[i].areaMm2, 0);
     const [first] = pieces;
-    return { count: pieces.length, stitches: sum, area, piece: design.pieces[first], thread: design.threads[design.pieces[first].thread] };
+    return {
+      count: pieces.length,
+      stitches: sum,
+      area,
+      piece: design.pieces[first],
+      thread: design.threads[design.pieces[first].thread],
+    };
   });
 
   protected length(mm: number, digits = 1): string {
@@ -124,7 +134,10 @@ export class Sheet {
 
   protected setAuto(auto: boolean): void {
     const suggested = this.design()?.colours.length ?? 6;
-    this.set('number of colours', (recipe) => (recipe.colours.count = auto ? 'auto' : Math.min(60, Math.max(1, suggested))));
+    this.set(
+      'number of colours',
+      (recipe) => (recipe.colours.count = auto ? 'auto' : Math.min(60, Math.max(1, suggested))),
+    );
   }
 }
 

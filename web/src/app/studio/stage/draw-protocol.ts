@@ -15,4 +15,10 @@ export type DrawRequest =
 
 export type DrawAnswer =
   | { readonly kind: 'tile'; readonly scene: number; readonly key: string; readonly bitmap: ImageBitmap }
-  | { readonly kind: 'moment'; readonly scene: number; readonly view: View; readonly row: number; readonly bitmap: ImageBitmap };
+  | {
+      readonly kind: 'moment';
+      readonly scene: number;
+      readonly view: View;
+      readonly row: number;
+      readonly bitmap: ImageBitmap;
+    };

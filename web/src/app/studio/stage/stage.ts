@@ -4,7 +4,7 @@ import {
   Component,
   computed,
   effect,
-  ElementRef,
+  type ElementRef,
   inject,
   type OnDestroy,
   signal,
@@ -22,7 +22,12 @@ import { fit, pan, toHoop, zoomAt, type Camera, type Size } from './camera';
 import { paintCompare, paintMarks, paintOutlines, paintRulers, RULER, type Lens } from './overlay';
 import { Tiles } from './tiles';
 
-type Drag = { readonly kind: 'pan' | 'lens' | 'split'; x: number; y: number; moved: boolean };
+interface Drag {
+  readonly kind: 'pan' | 'lens' | 'split';
+  x: number;
+  y: number;
+  moved: boolean;
+}
 
 const LENS_RADIUS = 78;
 
@@ -167,7 +172,8 @@ export class Stage implements OnDestroy {
     if (this.pointers.has(event.pointerId)) this.pointers.set(event.pointerId, place);
     if (this.pointers.size === 2) {
       const span = this.pinchSpan();
-      if (this.pinch > 0) this.camera.update((camera) => zoomAt(camera, this.size(), span / this.pinch, place.x, place.y));
+      if (this.pinch > 0)
+        this.camera.update((camera) => zoomAt(camera, this.size(), span / this.pinch, place.x, place.y));
       this.pinch = span;
       return;
     }
@@ -186,7 +192,8 @@ export class Stage implements OnDestroy {
     drag.y = place.y;
     const { scale } = this.camera();
     if (drag.kind === 'pan') this.camera.update((camera) => pan(camera, dx, dy));
-    else if (drag.kind === 'lens') this.lens.update((lens) => ({ ...lens, x: lens.x + dx / scale, y: lens.y + dy / scale }));
+    else if (drag.kind === 'lens')
+      this.lens.update((lens) => ({ ...lens, x: lens.x + dx / scale, y: lens.y + dy / scale }));
     else this.lens.update((lens) => ({ ...lens, split: lens.split + dx / scale }));
   }
 
@@ -315,9 +322,26 @@ export class Stage implements OnDestroy {
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     if (design) {
       if (this.picture && design.picture) {
-        paintCompare(context, camera, size, this.state.compare(), this.lens(), this.picture, design.picture, design.fabric.hex);
+        paintCompare(
+          context,
+          camera,
+          size,
+          this.state.compare(),
+          this.lens(),
+          this.picture,
+          design.picture,
+          design.fabric.hex,
+        );
       }
-      paintOutlines(context, camera, size, design, this.state.hovered(), this.state.hoveredThread(), this.state.selected());
+      paintOutlines(
+        context,
+        camera,
+        size,
+        design,
+        this.state.hovered(),
+        this.state.hoveredThread(),
+        this.state.selected(),
+      );
       paintMarks(context, camera, size, design, this.state.selected(), this.state.row());
     }
     paintRulers(context, camera, size, this.preferences.unit());

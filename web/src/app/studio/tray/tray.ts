@@ -53,7 +53,11 @@ export class Tray {
     for (const index of design.order) groups[design.pieces[index].thread].all.push(index);
     return groups.map((group) => {
       const shown = opened.has(group.key) ? group.all : group.all.slice(0, FIRST_THUMBS);
-      return { ...group, rest: group.all.length - shown.length, pieces: shown.map((i) => this.thumbOf(design.pieces[i], i)) };
+      return {
+        ...group,
+        rest: group.all.length - shown.length,
+        pieces: shown.map((i) => this.thumbOf(design.pieces[i], i)),
+      };
     });
   });
 

@@ -1,0 +1,167 @@
+import { execFile } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const ROOT = fileURLToPath(new URL('../..', import.meta.url));
+const CREST = join(ROOT, 'demo/artwork/crest.png');
+
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
+
+interface Ended {
+  code: number;
+  out: string;
+  err: string;
+}
+
+function kite(...args: string[]): Promise<Ended> {
+  return new Promise((resolve) => {
+    execFile(
+      process.execPath,
+      [join(ROOT, 'cli/bin/open-kite.js'), ...args],
+      { maxBuffer: 1 << 26 },
+      (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }),
+    );
+  });
+}
+
+describe('open-kite', () => {
+  let folder: string;
+  const at = (name: string): string => join(folder, name);
+  beforeAll(() => (folder = mkdtempSync(join(tmpdir(), 'open-kite-cli-'))));
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+  it('converts into every format, with a report of the fixed shape', async () => {
+    const endings = ['kite', 'csv', 'json', 'svg', 'png', 'gcode', 'pdf'];
+    const { code, err } = await kite(
+      'convert',
+      CREST,
+      '--colours',
+      '6',
+      '--width',
+      '100',
+      ...endings.flatMap((e) => ['--out', at(`a.${e}`)]),
+      '--report',
+      at('r.json'),
+    );
+    expect(err).toBe('');
+    expect(code).toBe(0);
+    for (const ending of endings) expect(readFileSync(at(`a.${ending}`)).length).toBeGreaterThan(1000);
+    const report = JSON.parse(readFileSync(at('r.json'), 'utf8')) as Record<string, unknown>;
+    const keys = [
+      'stitches',
+      'jumps',
+      'trims',
+      'threadChanges',
+      'widthMm',
+      'heightMm',
+      'longestStitchMm',
+      'shortStitchShare',
+      'minutes',
+      'threads',
+      'pieces',
+      'findings',
+      'likeness',
+      'seconds',
+    ];
+    expect(Object.keys(report).sort()).toEqual(keys.sort());
+    expect(report['stitches']).toBeGreaterThan(5000);
+    expect(report['longestStitchMm']).toBeLessThanOrEqual(12);
+    expect(report['shortStitchShare']).toBeLessThan(0.01);
+    const { total } = report['seconds'] as { total: number };
+    expect(total).toBeGreaterThan(0);
+  });
+
+  it('reports the same figures from every form of a design', async () => {
+    await kite('convert', CREST, '--out', at('f.kite'), '--out', at('f.csv'), '--out', at('f.json'));
+    const reports = await Promise.all(['kite', 'csv', 'json'].map((e) => kite('report', at(`f.${e}`), '--json')));
+    const [kiteReport, csv, json] = reports.map(({ out }) => JSON.parse(out) as Record<string, unknown>);
+    expect(csv['stitches']).toBe(kiteReport['stitches']);
+    expect(json['minutes']).toEqual(kiteReport['minutes']);
+    expect(kiteReport['likeness']).not.toBeNull();
+    expect(csv['likeness']).toBeNull();
+    expect((await kite('report', at('f.csv'))).out).toContain('stitches');
+  });
+
+  it('renders every look that is built', async () => {
+    await kite('convert', CREST, '--out', at('g.csv'));
+    for (const look of ['sewn', 'line', 'density']) {
+      expect(
+        (await kite('render', at('g.csv'), '--out', at(`${look}.png`), '--px-per-mm', '4', '--look', look)).code,
+      ).toBe(0);
+      expect(readFileSync(at(`${look}.png`)).readUInt32BE(16)).toBe(424);
+    }
+  });
+
+  it('gives the same bytes twice', async () => {
+    const args = ['convert', CREST, '--chart', 'saltline,dunegrass', '--fabric', 'pique', '--ground', 'keep'];
+    for (const name of ['h.kite', 'h.csv']) {
+      await kite(...args, '--out', at(name));
+      const first = readFileSync(at(name));
+      await kite(...args, '--out', at(name));
+      expect(readFileSync(at(name)).equals(first))
+        .withContext(name)
+        .toBeTrue();
+    }
+  });
+
+  it('stays within a budget', async () => {
+    await kite('convert', CREST, '--budget', '6000', '--out', at('b.csv'), '--report', at('b.json'));
+    const { stitches } = JSON.parse(readFileSync(at('b.json'), 'utf8')) as { stitches: number };
+    expect(stitches).toBeLessThanOrEqual(6000);
+    expect(stitches).toBeGreaterThan(5500);
+  });
+
+  it('converts a folder, and goes on after a bad picture', async () => {
+    const pictures = mkdtempSync(at('in-'));
+    writeFileSync(join(pictures, 'a.png'), readFileSync(join(ROOT, 'demo/artwork/quilt-block.png')));
+    writeFileSync(join(pictures, 'b.png'), 'no picture');
+    const { code, err } = await kite('batch', pictures, '--out', at('batch'));
+    expect(code).toBe(2);
+    expect(err).toContain('b.png: not a picture that can be read');
+    expect(readdirSync(at('batch'))).toEqual(['a.kite']);
+  });
+
+  it('traces shapes alone, one path a piece', async () => {
+    await kite('trace', CREST, '--out', at('t.svg'), '--colours', '6');
+    const svg = readFileSync(at('t.svg'), 'utf8');
+    expect(svg.match(/<path /g)?.length).toBeGreaterThan(20);
+    expect(svg).toContain('viewBox="-50 -50 100 100"');
+  });
+
+  it('says what is wrong on one line, exits with 2 and leaves nothing behind', async () => {
+    writeFileSync(at('text.png'), 'only text');
+    writeFileSync(at('cut.png'), readFileSync(CREST).subarray(0, 20000));
+    writeFileSync(at('none.png'), '');
+    writeFileSync(at('bad.svg'), '<svg xmlns="http://www.w3.org/2000/svg"><image href="http://a.test/b.png"/></svg>');
+    const out = ['--out', at('never.csv')];
+    const cases: [string[], RegExp][] = [
+      [['convert', at('text.png'), ...out], /^open-kite: text\.png: not a picture that can be read \(/],
+      [['convert', at('cut.png'), ...out], /damaged or incomplete/],
+      [['convert', at('none.png'), ...out], /empty/],
+      [['convert', at('bad.svg'), ...out], /outside the file/],
+      [['convert', at('missing.png'), ...out], /there is no such file/],
+      [['convert', CREST, '--width', 'abc', ...out], /--width must be a number from 5 to 400, got "abc"/],
+      [['convert', CREST, '--width', '-5', ...out], /--width .*got "-5"/],
+      [['convert', CREST, '--colours', '0', ...out], /--colours must be a whole number from 1 to 60, got "0"/],
+      [['convert', CREST, '--chart', 'none-such', ...out], /there is no "none-such"/],
+      [['convert', CREST, '--fabric', 'paper', ...out], /there is no "paper"/],
+      [['convert', CREST, '--method', 'rows', ...out], /not built yet/],
+      [['convert', CREST, '--budget', '1', ...out], /too few/],
+      [['convert', CREST, '--out', at('never.xyz')], /an output ends in one of/],
+      [['convert', CREST], /--out/],
+      [['report', at('text.png')], /a design ends in/],
+      [['render', at('missing.csv'), '--out', at('never.png')], /there is no such file/],
+      [['fly'], /unknown command/],
+    ];
+    for (const [args, message] of cases) {
+      const { code, err } = await kite(...args);
+      expect(code).withContext(args.join(' ')).toBe(2);
+      expect(err).toMatch(message);
+      expect(err.trimEnd().split('\n').length).withContext(err).toBe(1);
+    }
+    expect(readdirSync(folder).filter((name) => name.includes('never') || name.endsWith('.part'))).toEqual([]);
+    expect(existsSync(at('never.csv'))).toBeFalse();
+  });
+});

@@ -1,0 +1,69 @@
+// Installs what is missing, builds, and runs every check. The last line counts the specs: "N passed, N failed".
+import { execFileSync, spawn } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+
+process.chdir(fileURLToPath(new URL('..', import.meta.url)));
+
+/** Runs a command with its output shown; gives its exit code and output. */
+function run(title, command, args) {
+  console.log(`\n== ${title}`);
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+    let text = '';
+    for (const stream of [child.stdout, child.stderr]) {
+      stream.on('data', (part) => {
+        text += part;
+        process.stdout.write(part);
+      });
+    }
+    child.on('close', (code) => resolve({ code: code ?? 1, text }));
+  });
+}
+
+async function must(title, command, args) {
+  const { code } = await run(title, command, args);
+  if (code === 0) return;
+  console.log(`\n${title} failed\n0 passed, 1 failed`);
+  process.exit(1);
+}
+
+const chromium = process.env.CHROME_BIN ?? '/usr/bin/chromium';
+if (!existsSync(chromium)) {
+  const root = process.getuid?.() === 0;
+  const apt = (...args) => (root ? ['apt-get', args] : ['sudo', ['apt-get', ...args]]);
+  await must('Package lists', ...apt('update'));
+  await must('Chromium', ...apt('install', '-y', '--no-install-recommends', 'chromium'));
+}
+if (!existsSync('node_modules/.package-lock.json') || process.env.CI) await must('Install', 'npm', ['ci']);
+await must('Build', 'npm', ['run', 'build']);
+await must('Lint', 'npm', ['run', 'lint']);
+
+const ng = (project) => ['npx', ['ng', 'test', project]];
+const jasmine = (folder) => ['npx', ['jasmine', `--config=${folder}/jasmine.json`]];
+const suites = [
+  ['Core in Node', ...jasmine('core')],
+  ['Core in Chromium', ...ng('core')],
+  ['Server', ...jasmine('server')],
+  ['Command line', ...jasmine('cli')],
+  ['Web', ...ng('web')],
+  ['The whole in Chromium', ...jasmine('e2e')],
+];
+let passed = 0;
+let failed = 0;
+for (const [title, command, args] of suites) {
+  const { code, text } = await run(title, command, args);
+  const plain = text.replace(/\u001b\[[0-9;]*m/g, '');
+  const jasmineCount = [...plain.matchAll(/(\d+) specs?, (\d+) failures?/g)].at(-1);
+  const karmaCount = [...plain.matchAll(/Executed (\d+) of \d+.*?(?:\((\d+) FAILED\))?/g)].at(-1);
+  const karmaFailed = Number(/\((\d+) FAILED\)/.exec(plain)?.[1] ?? 0);
+  const total = Number(jasmineCount?.[1] ?? karmaCount?.[1] ?? 0);
+  const wrong = jasmineCount ? Number(jasmineCount[2]) : karmaFailed;
+  passed += total - wrong;
+  // A suite that ends badly without counting a failure has failed all the same.
+  failed += code !== 0 && wrong === 0 ? 1 : wrong;
+  if (total === 0) failed++;
+}
+console.log(`\nnode ${execFileSync('node', ['--version']).toString().trim()}`);
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed > 0 ? 1 : 0);

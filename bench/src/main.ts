@@ -1,0 +1,17 @@
+import { readFileSync } from 'node:fs';
+import { cpus } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { decodePicture } from '@open-kite/server';
+import { browserBench } from './browser-bench.js';
+import { coreBench } from './core-bench.js';
+import { crestBench } from './crest-bench.js';
+
+// Prints the figures the project is held to. Needs a build: npm run build && npm run bench
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const file = join(root, 'demo/artwork/crest.png');
+const { raster } = await decodePicture(readFileSync(file));
+console.log(`Node ${process.version}, ${cpus().length} x ${cpus()[0]?.model ?? 'unknown processor'}`);
+await crestBench(root, file, raster);
+await coreBench('crest', raster);
+await browserBench();

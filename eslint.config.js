@@ -44,7 +44,7 @@ const coreRules = CORE_ORDER.map((folder, i) => ({
           {
             group: [
               ...CORE_ORDER.slice(i + 1).map((later) => `../${later}/*`),
-              '../testing/*',
+              '../test/*',
               '../convert.js',
               '../report.js',
             ],

@@ -3,8 +3,8 @@ import { writeStitchList } from './formats/stitch-list-csv.js';
 import { defaultRecipe } from './recipe/recipe.js';
 import { figuresOf } from './sequence/figures.js';
 import { StepCache } from './step-cache.js';
-import { coverageOf } from './testing/coverage.js';
-import { drawSmooth, flatScene } from './testing/draw.js';
+import { coverageOf } from './test/coverage.js';
+import { drawSmooth, flatScene } from './test/draw.js';
 import { ringsOf } from './pieces/piece.js';
 import { JUMP, STITCH } from './sequence/stitch-list.js';
 

@@ -97,10 +97,12 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   );
 
   await pause('order', 0.65);
-  const order = await cache.get('order', pieceKey, () => sewingOrder(found.pieces));
+  const { needles } = recipe.order;
+  const orderKey = `${pieceKey} ${needles > 1}`;
+  const order = await cache.get('order', orderKey, () => sewingOrder(found.pieces, needles));
 
   await pause('stitches', 0.7);
-  const stitchKey = `${pieceKey} ${JSON.stringify(recipe.stitches)} ${recipe.order.trimOverMm}`;
+  const stitchKey = `${orderKey} ${JSON.stringify(recipe.stitches)} ${recipe.order.trimOverMm}`;
   const stitches = await cache.get('stitches', stitchKey, () =>
     sew(found, order, recipe, (done) => pause('stitches', 0.7 + (0.3 * done) / Math.max(1, found.pieces.length))),
   );

@@ -1,5 +1,5 @@
 import { createRaster } from '../picture/raster.js';
-import { seeded } from '../testing/random.js';
+import { seeded } from '../test/random.js';
 import { emptyShades, histogram, setShade } from './histogram.js';
 import { reduce } from './reduce.js';
 

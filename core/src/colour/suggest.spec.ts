@@ -1,5 +1,5 @@
-import { drawSmooth, flatScene, withNoise } from '../testing/draw.js';
-import { seeded } from '../testing/random.js';
+import { drawSmooth, flatScene, withNoise } from '../test/draw.js';
+import { seeded } from '../test/random.js';
 import { createRaster } from '../picture/raster.js';
 import { characterOf } from './suggest.js';
 

@@ -2,7 +2,7 @@ import { convert } from '../convert.js';
 import type { Design } from '../design.js';
 import { defaultRecipe, parseRecipe } from '../recipe/recipe.js';
 import { reportOf } from '../report.js';
-import { drawSmooth, flatScene } from '../testing/draw.js';
+import { drawSmooth, flatScene } from '../test/draw.js';
 import { readArchive, writeArchive } from './archive.js';
 import { readDesignJson, writeDesignJson } from './design-json.js';
 import { writeGcode } from './gcode.js';

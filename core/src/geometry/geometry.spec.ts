@@ -11,7 +11,7 @@ import {
 import { areaOf, common, offset, subtract, tidyRings, unite } from './polygons.js';
 import { boundsOf, distanceToRings, isInside, lengthOf, reversed, signedArea, simplify } from './polyline.js';
 import { direction, toMicrometre } from './vector.js';
-import { ellipse, rectangle } from '../testing/regions.js';
+import { ellipse, rectangle } from '../test/regions.js';
 
 const square = rectangle(0, 0, 10, 10);
 

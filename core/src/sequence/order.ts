@@ -85,21 +85,31 @@ function sewFree(
   return sewn.length > 0 ? { done: after, pieces: sewn } : undefined;
 }
 
-/** Sewing order: thread runs by the layering, and within each run the nearest piece next. */
-export function sewingOrder(pieces: readonly Piece[]): number[] {
+/** What a thread change is worth in millimetres of travel when the machine changes by itself. */
+const CHANGE_AS_TRAVEL_MM = 40;
+
+/**
+ * Sewing order. On one needle: as few thread runs as the layering allows, and within each run the nearest piece next.
+ * On several needles, where a change costs seconds instead of a minute: the nearest free piece next, whatever its
+ * thread, as long as the way saved is worth the change.
+ */
+export function sewingOrder(pieces: readonly Piece[], needles: number): number[] {
   const before = layering(pieces);
   const order: number[] = [];
   const done = new Uint8Array(pieces.length);
   let x = 0;
   let y = -1e6;
-  for (const run of threadRuns(pieces, before)) {
-    const open = new Set(run);
+  let thread = -1;
+  const groups = needles > 1 ? [pieces.map((_, i) => i)] : threadRuns(pieces, before);
+  for (const group of groups) {
+    const open = new Set(group);
     while (open.size > 0) {
       let best = -1;
       let least = Infinity;
       for (const i of open) {
         if (before[i].some((other) => !done[other])) continue;
-        const gap = gapToBox(pieces[i], x, y);
+        const change = thread >= 0 && pieces[i].thread !== thread ? CHANGE_AS_TRAVEL_MM : 0;
+        const gap = gapToBox(pieces[i], x, y) + change;
         if (gap < least) {
           least = gap;
           best = i;
@@ -108,8 +118,8 @@ export function sewingOrder(pieces: readonly Piece[]): number[] {
       open.delete(best);
       done[best] = 1;
       order.push(best);
-      x = pieces[best].anchor.x;
-      y = pieces[best].anchor.y;
+      ({ x, y } = pieces[best].anchor);
+      thread = pieces[best].thread;
     }
   }
   return order;

@@ -1,8 +1,8 @@
 import { curveThrough } from '../geometry/curve.js';
 import { boundsOf } from '../geometry/polyline.js';
 import type { Piece } from '../pieces/piece.js';
-import { rectangle } from '../testing/regions.js';
-import { seeded } from '../testing/random.js';
+import { rectangle } from '../test/regions.js';
+import { seeded } from '../test/random.js';
 import { figuresOf, stitchLength, threadRunsOf } from './figures.js';
 import { layering, sewingOrder, threadRuns } from './order.js';
 import { sewPieces, type SewSettings } from './sew.js';
@@ -48,7 +48,7 @@ describe('order', () => {
       { ...piece(2, 0, 0, 20, 30, [1]), kind: 'running' as const },
     ];
     expect(layering(pieces)).toEqual([[1], [], [1]]);
-    const order = sewingOrder(pieces);
+    const order = sewingOrder(pieces, 1);
     expect(order.indexOf(1)).toBe(0);
   });
 
@@ -105,8 +105,18 @@ describe('order', () => {
 
   it('takes the nearest piece next inside a run', () => {
     const pieces = [piece(0, 0, 0, 0, 4), piece(1, 0, 100, 0, 4), piece(2, 0, 8, 0, 4)];
-    const order = sewingOrder(pieces);
+    const order = sewingOrder(pieces, 1);
     expect(Math.abs(order.indexOf(0) - order.indexOf(2))).toBe(1);
+  });
+});
+
+describe('order on several needles', () => {
+  it('changes thread where that saves a long way, and keeps the layering', () => {
+    const pieces = [piece(0, 0, 0, 0, 9), piece(1, 1, 12, 0, 8), piece(2, 0, 300, 0, 9), piece(3, 1, 312, 0, 8)];
+    expect(sewingOrder(pieces, 1)).toEqual([0, 2, 3, 1]);
+    expect(new Set(sewingOrder(pieces, 6).slice(0, 2))).toEqual(new Set([0, 1]));
+    const touching = [piece(0, 0, 0, 0, 5, [1]), piece(1, 1, 5, 0, 20, [0])];
+    expect(sewingOrder(touching, 6)).toEqual([1, 0]);
   });
 });
 

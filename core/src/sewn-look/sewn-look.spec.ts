@@ -2,7 +2,7 @@ import type { Sewing } from '../design.js';
 import { createRaster } from '../picture/raster.js';
 import { JUMP, STITCH, StitchWriter } from '../sequence/stitch-list.js';
 import { tatami } from '../stitches/tatami.js';
-import { rectangle } from '../testing/regions.js';
+import { rectangle } from '../test/regions.js';
 import { densityOf } from './density.js';
 import { likenessOf } from './likeness.js';
 import { ProgressiveView } from './progressive.js';

@@ -1,6 +1,6 @@
 import { distanceToSegment } from '../geometry/polyline.js';
-import { ellipse } from '../testing/regions.js';
-import { stitchLengths } from '../testing/coverage.js';
+import { ellipse } from '../test/regions.js';
+import { stitchLengths } from '../test/coverage.js';
 import { fabricOf, FABRICS } from './fabrics.js';
 import { runAlong, runningLine } from './running.js';
 

@@ -1,5 +1,5 @@
-import { coverageOf, stitchLengths } from '../testing/coverage.js';
-import { ellipse, rectangle, regions } from '../testing/regions.js';
+import { coverageOf, stitchLengths } from '../test/coverage.js';
+import { ellipse, rectangle, regions } from '../test/regions.js';
 import { connectedParts } from './cells.js';
 import { scanRows } from './scan-rows.js';
 import { tatami, type TatamiSettings } from './tatami.js';

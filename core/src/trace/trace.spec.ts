@@ -2,7 +2,7 @@ import { characterOf } from '../colour/suggest.js';
 import { flattenRing, nodeCount } from '../geometry/curve.js';
 import { areaOf } from '../geometry/polygons.js';
 import { isInside } from '../geometry/polyline.js';
-import { drawSmooth, flatScene, withNoise } from '../testing/draw.js';
+import { drawSmooth, flatScene, withNoise } from '../test/draw.js';
 import { findComponents, saddleAt, dropSpecks } from './components.js';
 import { labelPicture, type LabelMap } from './labels.js';
 import { traceLabels } from './trace.js';

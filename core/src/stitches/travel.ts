@@ -1,6 +1,8 @@
 import type { Point, Points } from '../geometry/vector.js';
 import type { Rows } from './scan-rows.js';
 
+/** Corners nearer to each other than this are one. */
+const SAME_PLACE = 0.3;
 /** How far a way under the rows keeps from the edge, in mm. */
 const INSET = 0.5;
 
@@ -31,6 +33,10 @@ export function travel(rows: Rows, way: readonly number[], start: Point | undefi
     if (stop === undefined) break;
     at = { x: stop.x, y: stop.y };
     out.push(at.x, at.y);
+    if (stop.leaveAt !== undefined && Math.abs(stop.leaveAt - at.x) > SAME_PLACE) {
+      at = { x: stop.leaveAt, y: stop.y };
+      out.push(at.x, at.y);
+    }
     next = stop.next;
   }
   out.push(end.x, end.y);
@@ -39,13 +45,16 @@ export function travel(rows: Rows, way: readonly number[], start: Point | undefi
 
 const clamp = (x: number, gate: Gate): number => Math.min(gate.high, Math.max(gate.low, x));
 
+/** A corner of the way; where the way bends back, the gate is crossed to `leaveAt` before going on. */
+interface Stop {
+  readonly x: number;
+  readonly y: number;
+  readonly next: number;
+  readonly leaveAt?: number;
+}
+
 /** Follows gates while one straight line from `at` passes all; returns the corner where it has to turn, if any. */
-function furthestInLine(
-  gates: readonly Gate[],
-  next: number,
-  at: Point,
-  end: Point,
-): { x: number; y: number; next: number } | undefined {
+function furthestInLine(gates: readonly Gate[], next: number, at: Point, end: Point): Stop | undefined {
   let low = -Infinity;
   let high = Infinity;
   let lowGate = next;
@@ -57,13 +66,12 @@ function furthestInLine(
     const rise = gate.y - at.y;
     const turnsBack = rise === 0 || rise > 0 !== down || (k > next && gate.y > gates[k - 1].y !== down);
     if (turnsBack) {
-      // The way bends round: stop in the gate before, as near to the next one as it allows.
+      // The way bends back: go straight into the gate before, along it to where the next one lies, and on from there.
       const stop = gates[Math.max(next, k - 1)];
-      const wish =
-        k > next
-          ? at.x + clampSlope(low, high, (gate.low + gate.high) / 2, at.x, stop.y - at.y) * (stop.y - at.y)
-          : (gate.low + gate.high) / 2;
-      return { x: clamp(wish, stop), y: stop.y, next: Math.max(next + 1, k) };
+      const fall = stop.y - at.y;
+      const leaveAt = clamp(clamp(at.x, gate), stop);
+      const x = k > next ? clamp(at.x + clampSlope(low, high, leaveAt, at.x, fall) * fall, stop) : leaveAt;
+      return { x, y: stop.y, next: Math.max(next + 1, k), leaveAt };
     }
     const a = (gate.low - at.x) / rise;
     const b = (gate.high - at.x) / rise;

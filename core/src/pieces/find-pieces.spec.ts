@@ -1,0 +1,76 @@
+import { characterOf } from '../colour/suggest.js';
+import { drawSmooth, type Scene } from '../test/draw.js';
+import { labelPicture } from '../trace/labels.js';
+import { traceLabels } from '../trace/trace.js';
+import { findPieces, type FoundPieces } from './find-pieces.js';
+import { ringsOf, runsOf } from './piece.js';
+import { isInside } from '../geometry/polyline.js';
+
+const PALETTE = [
+  { r: 255, g: 255, b: 255 },
+  { r: 20, g: 60, b: 90 },
+  { r: 210, g: 60, b: 40 },
+  { r: 230, g: 180, b: 40 },
+];
+
+/** A disc with a smaller one on it, a thin bar beside, and a speck; 10 pixels a millimetre. */
+const scene: Scene = (x, y) => {
+  const d = Math.hypot(x - 100, y - 120);
+  if (d < 30) return 2;
+  if (d < 70) return 1;
+  if (y > 225 && y < 232 && x > 40 && x < 260) return 3;
+  if (Math.hypot(x - 240, y - 60) < 3) return 2;
+  return 0;
+};
+
+function find(settings: Partial<Parameters<typeof findPieces>[2]> = {}): FoundPieces {
+  const { raster } = drawSmooth(scene, PALETTE, 300, 300);
+  const map = labelPicture(raster, characterOf(raster), { count: 'auto', smallestSpot: 1 });
+  const trace = traceLabels(map, raster, { tolerance: 0.5, cornerSharpness: 1 });
+  return findPieces(trace, map, { pixelsPerMm: 10, smallestMm2: 0.6, lineBelowMm: 1.2, dropGround: true, ...settings });
+}
+
+describe('findPieces', () => {
+  const { pieces, tooSmall, threadLabels } = find();
+
+  it('leaves the ground and what is too small', () => {
+    expect(pieces.length).toBe(3);
+    expect(tooSmall).toBe(1);
+    expect(threadLabels.length).toBe(3);
+    expect(find({ dropGround: false }).pieces.length).toBe(4);
+    expect(find({ smallestMm2: 0.1 }).pieces.length).toBe(4);
+  });
+
+  it('measures in millimetres around the centre', () => {
+    const disc = pieces.find((p) => p.neighbours.length === 1 && p.outline.length === 1 && p.kind === 'tatami');
+    expect(disc?.areaMm2).toBeCloseTo(Math.PI * 9, 0);
+    expect(disc?.widthMm).toBeCloseTo(6, 0);
+    expect(disc?.anchor.x).toBeCloseTo(-5, 0);
+    expect(disc?.anchor.y).toBeCloseTo(-3, 0);
+    const ring = pieces.find((p) => p.outline.length === 2);
+    expect(ring?.areaMm2).toBeCloseTo(Math.PI * (49 - 9), 0);
+    expect(ring?.bounds.left).toBeCloseTo(-12, 0);
+  });
+
+  it('knows neighbours and how long their border is', () => {
+    const ring = pieces.findIndex((p) => p.outline.length === 2);
+    expect(pieces[ring].neighbours.length).toBe(1);
+    expect(pieces[ring].neighbours[0].borderMm).toBeCloseTo(2 * Math.PI * 3, -1);
+  });
+
+  it('sews what is thin as a line along its middle, by the width the user sets', () => {
+    const bar = pieces.find((p) => p.kind === 'running');
+    expect(bar?.widthMm).toBeCloseTo(0.7, 1);
+    const [run] = bar ? runsOf(bar) : [[]];
+    for (let i = 1; i < run.length; i += 2) expect(run[i]).toBeCloseTo(7.85, 0);
+    expect(find({ lineBelowMm: 0.5 }).pieces.every((p) => p.kind === 'tatami')).toBeTrue();
+  });
+
+  it('puts each anchor well inside its piece', () => {
+    for (const piece of pieces) {
+      expect(isInside(ringsOf(piece), piece.anchor.x, piece.anchor.y))
+        .withContext(piece.id)
+        .toBeTrue();
+    }
+  });
+});

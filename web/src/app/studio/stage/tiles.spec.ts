@@ -1,0 +1,89 @@
+import type { Design } from '@open-kite/core';
+import { smallDesign } from '../../test/rig';
+import { Tiles } from './tiles';
+
+describe('Tiles', () => {
+  const size = { width: 400, height: 300 };
+  let design: Design;
+  let tiles: Tiles;
+  let context: CanvasRenderingContext2D;
+
+  beforeAll(async () => (design = await smallDesign()));
+
+  beforeEach(() => {
+    const canvas = document.createElement('canvas');
+    canvas.width = size.width;
+    canvas.height = size.height;
+    context = canvas.getContext('2d', { willReadFrequently: true }) as CanvasRenderingContext2D;
+    tiles = new Tiles(() => undefined);
+  });
+
+  afterEach(() => tiles.close());
+
+  const camera = { x: 0, y: 0, scale: 4 };
+  const pixel = (x: number, y: number): number[] => [...context.getImageData(x, y, 1, 1).data];
+
+  /** Paints until every place carries something, as the stage does whenever a tile arrives. */
+  async function painted(view = camera, row?: number): Promise<void> {
+    for (let i = 0; i < 200; i++) {
+      context.clearRect(0, 0, size.width, size.height);
+      tiles.paint(context, view, size, 1, row);
+      const corners = [pixel(1, 1), pixel(398, 1), pixel(1, 298), pixel(398, 298), pixel(200, 150)];
+      if (corners.every((c) => c[3] === 255)) return;
+      await new Promise((resolve) => setTimeout(resolve, 25));
+    }
+    throw new Error('the stage was never filled');
+  }
+
+  it('paints nothing before there is a design', () => {
+    tiles.paint(context, camera, size, 1, undefined);
+    expect(pixel(200, 150)[3]).toBe(0);
+  });
+
+  it('fills the stage with thread of the right colours on cloth', async () => {
+    tiles.show(design, 'sewn');
+    await painted();
+    // Middle of the left block: teal, bluer than red; of the right one: orange; the corner: pale cloth.
+    const place = (mmX: number, mmY: number): number[] => {
+      const { data } = context.getImageData(200 + mmX * 4 - 8, 150 + mmY * 4 - 8, 16, 16);
+      return [0, 1, 2].map((j) => data.reduce((sum, v, i) => (i % 4 === j ? sum + v : sum), 0) / 256);
+    };
+    const teal = place(-21, -9);
+    expect(teal[2]).toBeGreaterThan(teal[0] + 40);
+    const orange = place(21, -9);
+    expect(orange[0]).toBeGreaterThan(orange[2] + 80);
+    expect(pixel(3, 3)[0]).toBeGreaterThan(200);
+  });
+
+  it('shows the old design until the new one is drawn', async () => {
+    tiles.show(design, 'sewn');
+    await painted();
+    tiles.show(await smallDesign((r) => (r.stitches.angle = 80)), 'sewn');
+    context.clearRect(0, 0, size.width, size.height);
+    tiles.paint(context, camera, size, 1, undefined);
+    expect(pixel(200, 150)[3]).toBe(255);
+    await painted();
+  });
+
+  it('shows a moment of the sewing: later stitches are not there yet', async () => {
+    tiles.show(design, 'sewn');
+    await painted(camera, 0);
+    const bare = pixel(200 - 21 * 4, 150 - 9 * 4);
+    expect(bare[0]).toBeGreaterThan(180);
+    tiles.paint(context, camera, size, 1, design.stitches.count - 1);
+    for (let i = 0; i < 100 && pixel(200 - 21 * 4, 150 - 9 * 4)[0] > 150; i++) {
+      await new Promise((resolve) => setTimeout(resolve, 25));
+      tiles.paint(context, camera, size, 1, design.stitches.count - 1);
+    }
+    expect(pixel(200 - 21 * 4, 150 - 9 * 4)[0]).toBeLessThan(150);
+  });
+
+  it('stretches what it has while sharper tiles are on their way', async () => {
+    tiles.show(design, 'sewn');
+    await painted();
+    context.clearRect(0, 0, size.width, size.height);
+    tiles.paint(context, { ...camera, scale: 9 }, size, 1, undefined);
+    expect(pixel(200, 150)[3]).toBe(255);
+    await painted({ ...camera, scale: 9 });
+  });
+});

@@ -1,0 +1,315 @@
+import { type Type } from '@angular/core';
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import type { Design } from '@open-kite/core';
+import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../test/rig';
+import { Preferences } from '../shared/preferences';
+import { Line } from './line/line';
+import { Reel } from './reel/reel';
+import { Sheet } from './sheet/sheet';
+import { StudioState } from './studio-state';
+import { Tray } from './tray/tray';
+
+describe('the studio', () => {
+  let design: Design;
+  let conversion: ReturnType<typeof fakeConversion>;
+  let store: ReturnType<typeof fakeStore>;
+  let state: StudioState;
+
+  beforeAll(async () => (design = await smallDesign()));
+
+  beforeEach(() => {
+    localStorage.clear();
+    conversion = fakeConversion(design);
+    store = fakeStore();
+    TestBed.configureTestingModule({ providers: studioProviders(conversion, store) });
+    state = TestBed.inject(StudioState);
+  });
+
+  async function show<T>(type: Type<T>, inputs: Record<string, unknown> = {}): Promise<ComponentFixture<T>> {
+    const fixture = TestBed.createComponent(type);
+    for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+    await fixture.whenStable();
+    return fixture;
+  }
+
+  const all = (fixture: ComponentFixture<unknown>, selector: string): HTMLElement[] => [
+    ...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLElement>(selector),
+  ];
+
+  describe('Line', () => {
+    it('says of every knot how it stands', async () => {
+      const fixture = await show(Line);
+      const labels = all(fixture, 'button').map((b) => b.getAttribute('aria-label'));
+      expect(labels).toEqual([
+        'Picture, done',
+        'Colours, done',
+        'Pieces, done',
+        'Stitches, done',
+        'Tidy, coming later',
+        'Sew, done',
+      ]);
+    });
+
+    it('shows what runs, and what needs a look', async () => {
+      const fixture = await show(Line);
+      conversion.state.set('working');
+      conversion.progress.set({ step: 'trace' as 'prepare', share: 0.5 });
+      await fixture.whenStable();
+      expect(all(fixture, '.running').map((b) => b.innerText.trim())).toEqual(['Pieces', 'Stitches', 'Sew']);
+      conversion.state.set('done');
+      const long = {
+        ...design,
+        stitches: { ...design.stitches, x: design.stitches.x.map((x, i) => (i === 50 ? 190 : x)) },
+      };
+      conversion.design.set(long);
+      await fixture.whenStable();
+      expect(all(fixture, '.look').length).toBe(1);
+      expect(all(fixture, '.count')[0].innerText).toBe('2');
+    });
+
+    it('opens a step', async () => {
+      const fixture = await show(Line);
+      all(fixture, 'button')[1].click();
+      await fixture.whenStable();
+      expect(state.knot()).toBe('colours');
+      expect(all(fixture, 'button')[1].getAttribute('aria-current')).toBe('step');
+    });
+  });
+
+  describe('Tray', () => {
+    it('shows every piece under its thread', async () => {
+      const fixture = await show(Tray);
+      expect(all(fixture, 'section').length).toBe(3);
+      expect(all(fixture, '.pieces button').length).toBe(design.pieces.length);
+      expect(all(fixture, '.pieces path').every((p) => (p.getAttribute('d') ?? '').startsWith('M'))).toBeTrue();
+    });
+
+    it('chooses one piece, and more with shift', async () => {
+      const fixture = await show(Tray);
+      const [first, second] = all(fixture, '.pieces button');
+      first.click();
+      second.dispatchEvent(new MouseEvent('click', { shiftKey: true, bubbles: true }));
+      await fixture.whenStable();
+      expect(all(fixture, '[aria-pressed=true]').length).toBe(2);
+      second.dispatchEvent(new MouseEvent('click', { shiftKey: true, bubbles: true }));
+      await fixture.whenStable();
+      expect(all(fixture, '[aria-pressed=true]').length).toBe(1);
+    });
+
+    it('points at a piece on the stage by mouse and by focus', async () => {
+      const fixture = await show(Tray);
+      const [first] = all(fixture, '.pieces button');
+      first.dispatchEvent(new MouseEvent('mouseenter'));
+      expect(state.hovered()).toBeDefined();
+      first.dispatchEvent(new MouseEvent('mouseleave'));
+      expect(state.hovered()).toBeUndefined();
+      first.dispatchEvent(new FocusEvent('focus'));
+      expect(state.hovered()).toBeDefined();
+    });
+
+    it('shows only the first of very many pieces until asked', async () => {
+      const [piece] = design.pieces;
+      const pieces = Array.from({ length: 300 }, (_, i) => ({ ...piece, id: `p${i + 1}`, thread: 0 }));
+      conversion.design.set({ ...design, pieces, order: pieces.map((_, i) => i) });
+      const fixture = await show(Tray);
+      expect(all(fixture, '.pieces button').length).toBe(24);
+      all(fixture, '.more')[0].click();
+      await fixture.whenStable();
+      expect(all(fixture, '.pieces button').length).toBe(300);
+    });
+
+    it('folds, and says what to expect while there is nothing', async () => {
+      conversion.design.set(undefined);
+      const fixture = await show(Tray);
+      expect(all(fixture, '.empty').length).toBe(1);
+      all(fixture, '.head button')[0].click();
+      await fixture.whenStable();
+      expect(TestBed.inject(Preferences).trayOpen()).toBeFalse();
+      expect(all(fixture, '.threads').length).toBe(0);
+    });
+  });
+
+  describe('Reel', () => {
+    it('shows thread runs in proportion to their rows', async () => {
+      const fixture = await show(Reel);
+      const lengths = all(fixture, '.length');
+      expect(lengths.length).toBe(conversion.runs().length);
+      const shares = lengths.map((l) => Number(l.style.flexGrow));
+      expect(shares.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 6);
+      conversion
+        .runs()
+        .forEach((run, i) => expect(shares[i]).toBeCloseTo((run.to - run.from) / design.stitches.count, 6));
+      expect(all(fixture, '.ticks span').length).toBe(conversion.figures()?.trims ?? -1);
+    });
+
+    it('always shows stitches, size, minutes, threads and difference', async () => {
+      const fixture = await show(Reel);
+      const text = all(fixture, '.figures')[0].innerText;
+      for (const word of ['stitches', 'sewn size', 'one needle', '3', 'threads', '3.2', 'difference'])
+        expect(text).toContain(word);
+    });
+
+    it('moves by keys, stitch by stitch, by twentieths, and to the ends', async () => {
+      const fixture = await show(Reel);
+      const [ribbon] = all(fixture, '.ribbon');
+      const key = (name: string): void =>
+        void ribbon.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true }));
+      const rows = design.stitches.count;
+      key('Home');
+      expect(state.row()).toBe(0);
+      key('ArrowRight');
+      expect(state.row()).toBe(1);
+      key('PageUp');
+      expect(state.row()).toBe(1 + Math.round(rows / 20));
+      key('End');
+      expect(state.row()).toBeUndefined();
+      key('ArrowLeft');
+      expect(state.row()).toBe(rows - 1);
+      await fixture.whenStable();
+      expect(ribbon.getAttribute('aria-valuenow')).toBe(String(rows - 1));
+    });
+
+    it('goes from thread to thread', async () => {
+      const fixture = await show(Reel);
+      state.goTo(0);
+      const next = all(fixture, '[aria-label="To the next thread"]')[0];
+      const starts = conversion.runs().map((r) => r.from);
+      next.click();
+      expect(state.row()).toBe(starts[1]);
+      next.click();
+      expect(state.row()).toBe(starts[2]);
+      next.click();
+      expect(state.row()).toBeUndefined();
+      all(fixture, '[aria-label="To the thread before"]')[0].click();
+      expect(state.row()).toBe(starts[2]);
+    });
+  });
+
+  describe('StudioState', () => {
+    it('plays from where the needle is, faster at a higher speed, and stops at the end', async () => {
+      const after = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+      state.speed.set(10);
+      state.goTo(5);
+      state.togglePlay();
+      await after(400);
+      state.togglePlay();
+      const slow = (state.row() ?? 0) - 5;
+      expect(slow).toBeGreaterThan(10);
+      state.speed.set(200);
+      state.togglePlay();
+      await after(400);
+      state.togglePlay();
+      expect((state.row() ?? design.stitches.count) - 5 - slow).toBeGreaterThan(slow * 4);
+      state.goTo(design.stitches.count - 3);
+      state.togglePlay();
+      await after(300);
+      expect(state.playing()).toBeFalse();
+      expect(state.row()).toBeUndefined();
+    });
+  });
+
+  describe('Sheet', () => {
+    const open = async (
+      knot: 'picture' | 'colours' | 'pieces' | 'stitches' | 'tidy' | 'sew',
+      take = (): void => undefined,
+    ): Promise<ComponentFixture<Sheet>> => {
+      state.knot.set(knot);
+      return show(Sheet, { take });
+    };
+    const slider = (fixture: ComponentFixture<unknown>, label: string): HTMLInputElement =>
+      all(fixture, 'kite-slider-field')
+        .find((f) => f.querySelector('label')?.textContent === label)
+        ?.querySelector('.slider') as HTMLInputElement;
+    const drag = async (fixture: ComponentFixture<unknown>, label: string, value: number): Promise<void> => {
+      slider(fixture, label).value = String(value);
+      slider(fixture, label).dispatchEvent(new Event('input'));
+      await fixture.whenStable();
+    };
+
+    it('keeps the proportion of the finished size, within what a hoop holds', async () => {
+      const fixture = await open('picture');
+      await drag(fixture, 'Width', 200);
+      expect(store.recipe().picture).toEqual(jasmine.objectContaining({ widthMm: 200, heightMm: 150 }));
+      await drag(fixture, 'Height', 400);
+      expect(store.recipe().picture.widthMm).toBeCloseTo(400, 1);
+      expect(store.recipe().picture.heightMm).toBeCloseTo(300, 1);
+    });
+
+    it('lists colours with their share, stitches and thread, and the bare ground apart', async () => {
+      const fixture = await open('colours');
+      const rows = all(fixture, '.colours li').map((li) => li.innerText.replace(/\s+/g, ' '));
+      expect(rows.length).toBe(design.colours.length);
+      expect(rows[0]).toContain('Ground, left bare');
+      expect(rows[0]).toMatch(/\d+\.\d %/);
+      expect(rows[1]).toContain('stitches');
+    });
+
+    it('changes the number of colours and the chart', async () => {
+      const fixture = await open('colours');
+      await drag(fixture, 'Colours at most', 2);
+      expect(store.recipe().colours.count).toBe(2);
+      const select = all(fixture, 'select')[0] as HTMLSelectElement;
+      select.value = 'saltline';
+      select.dispatchEvent(new Event('change'));
+      expect(store.recipe().colours.charts).toEqual(['saltline']);
+    });
+
+    it('tells how many pieces are lines and fills, and the figures of the chosen one', async () => {
+      const fixture = await open('pieces');
+      expect((fixture.nativeElement as HTMLElement).innerText).toContain('1 sewn as lines, 2 as fills');
+      state.select(0, false);
+      await fixture.whenStable();
+      expect(all(fixture, '.facts')[0].innerText).toContain('mm²');
+    });
+
+    it('changes fabric and its cloth together, and the cloth alone', async () => {
+      const fixture = await open('stitches');
+      const select = all(fixture, 'select')[0] as HTMLSelectElement;
+      select.value = 'denim';
+      select.dispatchEvent(new Event('change'));
+      expect(store.recipe().stitches.fabric).toBe('denim');
+      expect(store.recipe().clothHex).toBe('#4a5c74');
+      const colour = all(fixture, 'input[type=color]')[0] as HTMLInputElement;
+      colour.value = '#112233';
+      colour.dispatchEvent(new Event('input'));
+      expect(store.recipe().clothHex).toBe('#112233');
+      expect(store.recipe().stitches.fabric).toBe('denim');
+    });
+
+    it('moves every slider of the stitches into the recipe', async () => {
+      const fixture = await open('stitches');
+      await drag(fixture, 'Row spacing', 0.55);
+      await drag(fixture, 'Row angle', -30);
+      await drag(fixture, 'Turn from thread to thread', 10);
+      await drag(fixture, 'Stitch in fills', 4.2);
+      await drag(fixture, 'Stitch in lines', 2);
+      await drag(fixture, 'Cut the thread beyond', 5);
+      expect(store.recipe().stitches).toEqual(
+        jasmine.objectContaining({ spacingMm: 0.55, angle: -30, angleStep: 10, fillStitchMm: 4.2, runStitchMm: 2 }),
+      );
+      expect(store.recipe().order.trimOverMm).toBe(5);
+    });
+
+    it('is honest about a step that is not built', async () => {
+      const fixture = await open('tidy');
+      expect((fixture.nativeElement as HTMLElement).innerText).toContain('Coming later');
+      expect(all(fixture, 'button, input, select').length).toBe(0);
+    });
+
+    it('shows what the machine gets, and takes it away', async () => {
+      const take = jasmine.createSpy('take');
+      const fixture = await open('sew', take);
+      const text = (fixture.nativeElement as HTMLElement).innerText;
+      for (const word of ['Sewn size', 'Several needles', 'Longest stitch', ' m']) expect(text).toContain(word);
+      all(fixture, '.takes button').forEach((b) => b.click());
+      expect(take.calls.allArgs()).toEqual([['csv'], ['svg'], ['png'], ['json']]);
+    });
+
+    it('shows inches everywhere when inches are wanted', async () => {
+      const fixture = await open('sew');
+      TestBed.inject(Preferences).unit.set('in');
+      await fixture.whenStable();
+      expect(all(fixture, '.facts')[0].innerText).toMatch(/\d\.\d\d in × \d\.\d\d in/);
+    });
+  });
+});

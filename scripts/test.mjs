@@ -46,6 +46,7 @@ const suites = [
   ['Core in Chromium', ...ng('core')],
   ['Server', ...jasmine('server')],
   ['Command line', ...jasmine('cli')],
+  ['Demo data', ...jasmine('demo')],
   ['Web', ...ng('web')],
   ['The whole in Chromium', ...jasmine('e2e')],
 ];

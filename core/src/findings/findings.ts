@@ -15,6 +15,8 @@ export interface Finding {
 
 const LONGEST_MM = 12;
 const MOST_SHORT = 0.01;
+/** Rows reach over the edge of the picture by their compensation: a picture of the largest size is still fine. */
+const REACH_MM = 1;
 
 /** Checks a design against what machines can sew. */
 export function findingsOf(design: Sewing): Finding[] {
@@ -38,7 +40,7 @@ export function findingsOf(design: Sewing): Finding[] {
     found.push({ level: 'advice', kind: 'short-stitches', text });
   }
   const most = LIMITS.widthMm[1];
-  if (figures.widthMm > most || figures.heightMm > most) {
+  if (figures.widthMm > most + REACH_MM || figures.heightMm > most + REACH_MM) {
     const text = `${figures.widthMm} x ${figures.heightMm} mm is larger than ${most} x ${most} mm.`;
     found.push({ level: 'problem', kind: 'too-large', text });
   }

@@ -112,7 +112,7 @@ describe('the studio', () => {
       const pieces = Array.from({ length: 300 }, (_, i) => ({ ...piece, id: `p${i + 1}`, thread: 0 }));
       conversion.design.set({ ...design, pieces, order: pieces.map((_, i) => i) });
       const fixture = await show(Tray);
-      expect(all(fixture, '.pieces button').length).toBe(24);
+      expect(all(fixture, '.pieces button').length).toBe(8);
       all(fixture, '.more')[0].click();
       await fixture.whenStable();
       expect(all(fixture, '.pieces button').length).toBe(300);

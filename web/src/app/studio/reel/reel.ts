@@ -61,10 +61,10 @@ export class Reel {
     const stitches = this.conversion.design()?.stitches;
     if (!stitches) return [];
     const places: number[] = [];
-    for (let i = 0; i < stitches.count && places.length < MOST_TICKS; i++) {
-      if (stitches.command[i] === TRIM) places.push(i / stitches.count);
-    }
-    return places;
+    for (let i = 0; i < stitches.count; i++) if (stitches.command[i] === TRIM) places.push(i / stitches.count);
+    // More than can be told apart are thinned out evenly.
+    const every = Math.ceil(places.length / MOST_TICKS);
+    return places.filter((_, i) => i % every === 0);
   });
 
   protected readonly at = computed(() => {

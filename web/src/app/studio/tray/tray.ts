@@ -13,8 +13,10 @@ interface Thumb {
   readonly label: string;
 }
 
-/** Thumbnails shown of a thread before the rest is asked for. */
+/** Thumbnails shown of a thread before the rest is asked for; fewer where there are very many pieces. */
 const FIRST_THUMBS = 24;
+const FEW_THUMBS = 8;
+const MANY_PIECES = 200;
 
 /** What is in the design: its threads, and under each its pieces as small pictures. */
 @Component({
@@ -51,8 +53,9 @@ export class Tray {
     }));
     // Pieces stand in sewing order under their thread.
     for (const index of design.order) groups[design.pieces[index].thread].all.push(index);
+    const first = design.pieces.length > MANY_PIECES ? FEW_THUMBS : FIRST_THUMBS;
     return groups.map((group) => {
-      const shown = opened.has(group.key) ? group.all : group.all.slice(0, FIRST_THUMBS);
+      const shown = opened.has(group.key) ? group.all : group.all.slice(0, first);
       return {
         ...group,
         rest: group.all.length - shown.length,

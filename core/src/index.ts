@@ -13,6 +13,7 @@ export * from './formats/gcode.js';
 export * from './formats/png.js';
 export * from './formats/stitch-list-csv.js';
 export * from './formats/svg.js';
+export * from './geometry/chance.js';
 export * from './geometry/curve.js';
 export * from './geometry/polyline.js';
 export * from './geometry/vector.js';

@@ -5,7 +5,6 @@ import sharp from 'sharp';
 import { ciede2000, fromHex, parseChart, rgbToLab } from '@open-kite/core';
 import { decodePicture, readCharts } from '@open-kite/server';
 import { makeArtwork } from './artwork/make-artwork.js';
-import { seededRandom } from './artwork/random.js';
 import { CHART_PLANS, chartCsv, chartGaps, makeChart } from './charts/make-charts.js';
 
 const demo = fileURLToPath(new URL('..', import.meta.url));
@@ -71,17 +70,4 @@ describe('demo charts', () => {
     expect(chartCsv(makeChart(plan))).toBe(shipped);
     expect(parseChart(shipped).bad).toEqual([]);
   }, 60_000);
-});
-
-describe('seededRandom', () => {
-  it('repeats itself for the same seed and spreads evenly', () => {
-    const [a, b] = [seededRandom(3), seededRandom(3)];
-    let sum = 0;
-    for (let i = 0; i < 2000; i++) {
-      const v = a();
-      expect(v).toBe(b());
-      sum += v;
-    }
-    expect(sum / 2000).toBeCloseTo(0.5, 1);
-  });
 });

@@ -1,4 +1,3 @@
 export { makeArtwork } from './artwork/make-artwork.js';
-export { seededRandom } from './artwork/random.js';
 export { CHART_PLANS, chartGaps, makeChart } from './charts/make-charts.js';
 export { seedSamples } from './seed.js';

@@ -1,11 +1,11 @@
 import { createRaster } from '../picture/raster.js';
-import { seeded } from '../test/random.js';
+import { seededRandom } from '../geometry/chance.js';
 import { emptyShades, histogram, setShade } from './histogram.js';
 import { reduce } from './reduce.js';
 
 describe('reduce', () => {
   const cloud = (seed: number): ReturnType<typeof emptyShades> => {
-    const random = seeded(seed);
+    const random = seededRandom(seed);
     const shades = emptyShades(300);
     for (let i = 0; i < 300; i++) setShade(shades, i, 1 + Math.floor(random() * 50), random(), random(), random());
     return shades;

@@ -1,5 +1,5 @@
 import { drawSmooth, flatScene, withNoise } from '../test/draw.js';
-import { seeded } from '../test/random.js';
+import { seededRandom } from '../geometry/chance.js';
 import { createRaster } from '../picture/raster.js';
 import { characterOf } from './suggest.js';
 
@@ -23,7 +23,7 @@ describe('characterOf', () => {
   });
 
   it('takes a noisy gradient for a photograph', () => {
-    const random = seeded(4);
+    const random = seededRandom(4);
     const raster = createRaster(200, 200);
     for (let i = 0; i < 200 * 200; i++) {
       const x = i % 200;

@@ -2,7 +2,7 @@ import { curveThrough } from '../geometry/curve.js';
 import { boundsOf } from '../geometry/polyline.js';
 import type { Piece } from '../pieces/piece.js';
 import { rectangle } from '../test/regions.js';
-import { seeded } from '../test/random.js';
+import { seededRandom } from '../geometry/chance.js';
 import { figuresOf, stitchLength, threadRunsOf } from './figures.js';
 import { layering, sewingOrder, threadRuns } from './order.js';
 import { sewPieces, type SewSettings } from './sew.js';
@@ -54,7 +54,7 @@ describe('order', () => {
 
   it('needs the fewest thread runs the layering allows', () => {
     for (let seed = 1; seed <= 12; seed++) {
-      const random = seeded(seed);
+      const random = seededRandom(seed);
       const n = 7;
       const links: number[][] = Array.from({ length: n }, () => []);
       for (let a = 0; a < n; a++) {

@@ -1,6 +1,6 @@
 import type { Rgb } from '../colour/srgb.js';
 import { createRaster, type Raster } from '../picture/raster.js';
-import { seeded } from './random.js';
+import { seededRandom } from '../geometry/chance.js';
 
 /** Says which colour of a palette lies at a point. */
 export type Scene = (x: number, y: number) => number;
@@ -41,14 +41,14 @@ export function drawSmooth(
 
 /** Adds noise of up to `strength` levels to every channel, as compression does. */
 export function withNoise(raster: Raster, strength: number, seed: number): Raster {
-  const random = seeded(seed);
+  const random = seededRandom(seed);
   const data = raster.data.map((v, i) => (i % 4 === 3 ? v : v + (random() * 2 - 1) * strength));
   return createRaster(raster.width, raster.height, data);
 }
 
 /** A scene of discs and stripes on a ground, by chance: flat art as it comes from a drawing program. */
 export function flatScene(size: number, colours: number, seed: number): { scene: Scene; palette: Rgb[] } {
-  const random = seeded(seed);
+  const random = seededRandom(seed);
   const palette: Rgb[] = [{ r: 250, g: 246, b: 236 }];
   while (palette.length < colours) {
     const c = { r: Math.floor(random() * 256), g: Math.floor(random() * 256), b: Math.floor(random() * 256) };

@@ -1,4 +1,3 @@
 export * from './coverage.js';
 export * from './draw.js';
-export * from './random.js';
 export * from './regions.js';

@@ -1,6 +1,6 @@
 import { tidyRings, type Rings } from '../geometry/polygons.js';
 import type { Points } from '../geometry/vector.js';
-import { seeded } from './random.js';
+import { seededRandom } from '../geometry/chance.js';
 
 /** A shape to be filled, with a name for messages. */
 export interface Region {
@@ -93,7 +93,7 @@ function necked(random: () => number): Rings {
 
 /** Scripted shapes with holes, combs, spirals and necks, turned by chance; the same for the same seed. */
 export function regions(count: number, seed: number): Region[] {
-  const random = seeded(seed);
+  const random = seededRandom(seed);
   const makers = { blob, holed, comb, spiral, necked };
   const names = Object.keys(makers) as (keyof typeof makers)[];
   return Array.from({ length: count }, (_, i) => {

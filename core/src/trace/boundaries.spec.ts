@@ -1,12 +1,12 @@
 import { flattenRing } from '../geometry/curve.js';
 import { isInside } from '../geometry/polyline.js';
-import { seeded } from '../test/random.js';
+import { seededRandom } from '../geometry/chance.js';
 import { findBoundaries } from './boundaries.js';
 import { assembleFaces } from './faces.js';
 
 /** Label maps by chance, from coarse patches down to single pixels. */
 function chanceMap(seed: number, size: number, labels: number, patch: number): Uint8Array {
-  const random = seeded(seed);
+  const random = seededRandom(seed);
   const cells = Math.ceil(size / patch);
   const values = Uint8Array.from({ length: cells * cells }, () => Math.floor(random() * (labels + 1)));
   return Uint8Array.from(

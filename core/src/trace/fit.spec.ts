@@ -1,7 +1,7 @@
 import { flatten, nodeCount } from '../geometry/curve.js';
 import { distanceToSegment } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
-import { seeded } from '../test/random.js';
+import { seededRandom } from '../geometry/chance.js';
 import { findCorners } from './corners.js';
 import { fitCurve } from './fit.js';
 
@@ -75,7 +75,7 @@ describe('fitCurve', () => {
   });
 
   it('survives whatever runs come', () => {
-    const random = seeded(99);
+    const random = seededRandom(99);
     for (let round = 0; round < 200; round++) {
       const n = 2 + Math.floor(random() * 40);
       const points: Points = [];

@@ -1,4 +1,4 @@
-import { seededRandom } from './random.js';
+import { seededRandom } from '@open-kite/core';
 
 type Colour = [number, number, number];
 

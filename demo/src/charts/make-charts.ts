@@ -1,5 +1,13 @@
-import { ciede2000, fromHex, rgbToLab, toHex, type ChartThread, type Lab, type Rgb } from '@open-kite/core';
-import { seededRandom } from '../artwork/random.js';
+import {
+  ciede2000,
+  fromHex,
+  rgbToLab,
+  seededRandom,
+  toHex,
+  type ChartThread,
+  type Lab,
+  type Rgb,
+} from '@open-kite/core';
 
 interface ChartPlan {
   readonly id: string;

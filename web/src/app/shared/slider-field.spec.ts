@@ -50,6 +50,15 @@ describe('SliderField', () => {
     expect(find('.refused')).toBeNull();
   });
 
+  it('takes typed values beyond the end of the slider, up to the limit', async () => {
+    fixture.componentRef.setInput('limit', 600);
+    await fixture.whenStable();
+    await type('500');
+    await type('700');
+    expect(changes).toEqual([500]);
+    expect(find('.refused').textContent).toBe('From 5.0 mm to 600.0 mm');
+  });
+
   it('joins label and slider for those who listen', () => {
     expect(find('label').getAttribute('for')).toBe(find('.slider').id);
     expect(find('.slider').getAttribute('aria-valuetext')).toBe('50.0 mm');

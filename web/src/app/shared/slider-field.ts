@@ -122,6 +122,8 @@ export class SliderField {
   readonly value = input.required<number>();
   readonly min = input.required<number>();
   readonly max = input.required<number>();
+  /** Most that may be typed, where the slider ends before it. */
+  readonly limit = input<number>();
   readonly step = input(0.01);
   readonly digits = input(1);
   /** `length` follows the chosen unit; anything else is shown behind the number. */
@@ -129,6 +131,7 @@ export class SliderField {
   readonly changed = output<number>();
 
   protected readonly refused = signal('');
+  private readonly most = computed(() => this.limit() ?? this.max());
   protected readonly shown = computed(() => this.format(this.value()));
   protected readonly done = computed(() => {
     const share = (this.value() - this.min()) / (this.max() - this.min());
@@ -152,8 +155,8 @@ export class SliderField {
       this.unit() === 'length' ? parseLength(field.value, this.preferences.unit()) : Number(bare.replace(',', '.'));
     if (value === undefined || bare === '' || !Number.isFinite(value)) {
       this.refused.set(`"${field.value}" is not a number`);
-    } else if (value < this.min() || value > this.max()) {
-      this.refused.set(`From ${this.format(this.min())} to ${this.format(this.max())}`);
+    } else if (value < this.min() || value > this.most()) {
+      this.refused.set(`From ${this.format(this.min())} to ${this.format(this.most())}`);
     } else {
       this.refused.set('');
       this.changed.emit(value);

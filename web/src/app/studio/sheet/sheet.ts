@@ -11,12 +11,14 @@ import { Preferences } from '../../shared/preferences';
 import { SliderField } from '../../shared/slider-field';
 import { formatCount, formatLength, type Unit } from '../../shared/units';
 import { StudioState } from '../studio-state';
+import { KINDS, OUTLINE, SPOT, STITCHES } from './settings';
+import { SettingsList } from './settings-list';
 import type { ExportKind } from '../../convert/convert-protocol';
 
 /** Controls of the open step, each beside the figures it changes. */
 @Component({
   selector: 'kite-sheet',
-  imports: [MatSlideToggleModule, SliderField],
+  imports: [MatSlideToggleModule, SettingsList, SliderField],
   templateUrl: './sheet.html',
   styleUrl: './sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -32,6 +34,10 @@ export class Sheet {
   readonly take = input.required<(kind: ExportKind) => void>();
 
   protected readonly limits = LIMITS;
+  protected readonly spot = [SPOT];
+  protected readonly outline = OUTLINE;
+  protected readonly kinds = KINDS;
+  protected readonly stitches = STITCHES;
   protected readonly fabrics = FABRICS;
   protected readonly count = formatCount;
   protected readonly word = differenceWord;
@@ -49,11 +55,6 @@ export class Sheet {
   protected readonly findings = computed(() => {
     const design = this.design();
     return design ? findingsOf(design) : [];
-  });
-  protected readonly kinds = computed(() => {
-    const pieces = this.design()?.pieces ?? [];
-    const lines = pieces.filter((p) => p.kind === 'running').length;
-    return { lines, fills: pieces.length - lines };
   });
   protected readonly colours = computed(() => {
     const design = this.design();

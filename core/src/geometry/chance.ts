@@ -1,5 +1,8 @@
-/** Seeded random numbers in 0..1 (mulberry32), for scripted test shapes. */
-export function seeded(seed: number): () => number {
+/**
+ * Seeded numbers in 0..1 (mulberry32). Core knows no other chance: the same recipe must give the same design.
+ * @param seed any whole number
+ */
+export function seededRandom(seed: number): () => number {
   let state = seed >>> 0;
   return () => {
     state = (state + 0x6d2b79f5) >>> 0;

@@ -1,0 +1,139 @@
+import { LIMITS, type LimitName, type Recipe } from '@open-kite/core';
+import type { Draft } from '../../project/history';
+
+/** A number of the recipe that is set by a slider. */
+export interface Setting {
+  readonly label: string;
+  /** Name of the change, as undo calls it. */
+  readonly name: string;
+  readonly limit: LimitName;
+  /** Where the slider ends, if that is before the limit: typed values may go on. */
+  readonly slidesTo?: number;
+  readonly step?: number;
+  readonly digits?: number;
+  /** `length` unless said: follows the unit chosen. */
+  readonly unit?: string;
+  readonly read: (recipe: Recipe) => number;
+  readonly write: (recipe: Draft<Recipe>, value: number) => void;
+  /** Figures shown below it. */
+  readonly cost?: 'outline' | 'kinds' | 'trims';
+}
+
+/** Ends of a slider. */
+export const endsOf = ({ limit, slidesTo }: Setting): { min: number; max: number } => ({
+  min: LIMITS[limit][0],
+  max: slidesTo ?? LIMITS[limit][1],
+});
+
+export const SPOT: Setting = {
+  label: 'Smallest spot',
+  name: 'smallest spot',
+  limit: 'smallestSpotMm2',
+  slidesTo: 10,
+  step: 0.1,
+  unit: ' mm²',
+  read: (r) => r.colours.smallestSpotMm2,
+  write: (r, v) => (r.colours.smallestSpotMm2 = v),
+};
+
+export const OUTLINE: readonly Setting[] = [
+  {
+    label: 'Outline may leave the edge by',
+    name: 'strictness',
+    limit: 'strictnessMm',
+    digits: 2,
+    read: (r) => r.pieces.strictnessMm,
+    write: (r, v) => (r.pieces.strictnessMm = v),
+    cost: 'outline',
+  },
+  {
+    label: 'Corner sharpness',
+    name: 'corner sharpness',
+    limit: 'cornerSharpness',
+    step: 0.05,
+    digits: 2,
+    unit: '×',
+    read: (r) => r.pieces.cornerSharpness,
+    write: (r, v) => (r.pieces.cornerSharpness = v),
+  },
+];
+
+export const KINDS: readonly Setting[] = [
+  {
+    label: 'A line up to this width',
+    name: 'line width',
+    limit: 'lineBelowMm',
+    step: 0.05,
+    digits: 2,
+    read: (r) => r.pieces.lineBelowMm,
+    write: (r, v) => (r.pieces.lineBelowMm = v),
+    cost: 'kinds',
+  },
+  {
+    label: 'Smallest piece',
+    name: 'smallest piece',
+    limit: 'smallestMm2',
+    slidesTo: 20,
+    step: 0.1,
+    unit: ' mm²',
+    read: (r) => r.pieces.smallestMm2,
+    write: (r, v) => (r.pieces.smallestMm2 = v),
+  },
+];
+
+export const STITCHES: readonly Setting[] = [
+  {
+    label: 'Row spacing',
+    name: 'row spacing',
+    limit: 'spacingMm',
+    slidesTo: 1.5,
+    digits: 2,
+    read: (r) => r.stitches.spacingMm,
+    write: (r, v) => (r.stitches.spacingMm = v),
+  },
+  {
+    label: 'Row angle',
+    name: 'row angle',
+    limit: 'angle',
+    step: 1,
+    digits: 0,
+    unit: '°',
+    read: (r) => r.stitches.angle,
+    write: (r, v) => (r.stitches.angle = v),
+  },
+  {
+    label: 'Turn from thread to thread',
+    name: 'turn',
+    limit: 'angleStep',
+    step: 1,
+    digits: 0,
+    unit: '°',
+    read: (r) => r.stitches.angleStep,
+    write: (r, v) => (r.stitches.angleStep = v),
+  },
+  {
+    label: 'Stitch in fills',
+    name: 'fill stitch',
+    limit: 'fillStitchMm',
+    step: 0.1,
+    read: (r) => r.stitches.fillStitchMm,
+    write: (r, v) => (r.stitches.fillStitchMm = v),
+  },
+  {
+    label: 'Stitch in lines',
+    name: 'line stitch',
+    limit: 'runStitchMm',
+    step: 0.1,
+    read: (r) => r.stitches.runStitchMm,
+    write: (r, v) => (r.stitches.runStitchMm = v),
+  },
+  {
+    label: 'Cut the thread beyond',
+    name: 'trim distance',
+    limit: 'trimOverMm',
+    step: 0.5,
+    read: (r) => r.order.trimOverMm,
+    write: (r, v) => (r.order.trimOverMm = v),
+    cost: 'trims',
+  },
+];

@@ -5,6 +5,8 @@ import {
   defaultRecipe,
   likenessOf,
   parseRecipe,
+  preparedPicture,
+  StepCache,
   renderDesign,
   reportOf,
   STEPS,
@@ -34,6 +36,8 @@ interface Converted {
   readonly design: Design;
   readonly recipe: Recipe;
   readonly decoded: DecodedPicture;
+  /** The picture as it was to be sewn. */
+  readonly prepared: Raster;
   readonly seconds: Record<string, number>;
 }
 
@@ -79,10 +83,12 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
     step = next;
     since = now;
   };
+  const cache = new StepCache();
   const run = (chosen: Recipe): Promise<Design> =>
     convert(
       { raster, pictureKey: 'picture', recipe: chosen, charts },
       {
+        cache,
         progress: (name, share) => {
           if (name !== step) note(name);
           progress(name, share);
@@ -92,7 +98,9 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   const design = await withinBudget(run, recipe, flags.budget);
   note();
   progress.end();
-  return { ...design, decoded, seconds };
+  const { recipe: used } = design;
+  const prepared = await preparedPicture({ raster, pictureKey: 'picture', recipe: used, charts }, cache);
+  return { ...design, decoded, prepared, seconds };
 }
 
 /** Opens the rows until the stitches fit a budget; lines keep theirs. */
@@ -171,7 +179,7 @@ export async function convertCommand(file: string, outputs: readonly string[], f
   const made = await convertFile(file, flags);
   const files = new Map<string, Uint8Array | string>();
   for (const output of outputs) files.set(output, await contentFor(output, made));
-  if (flags.report) files.set(flags.report, reportText(made.design, made.decoded.raster, made.seconds));
+  if (flags.report) files.set(flags.report, reportText(made.design, made.prepared, made.seconds));
   await writeOutputs(files);
 }
 

@@ -8,6 +8,7 @@ import {
   convert,
   defaultRecipe,
   parseRecipe,
+  preparedPicture,
   type Look,
 } from '@open-kite/core';
 import { seedSamples } from '@open-kite/demo';
@@ -53,8 +54,11 @@ sub('report <design>')
   .description('figures of a design')
   .option('--json', 'as JSON')
   .action(async (file: string, { json }: { json?: boolean }) => {
-    const { sewing, picture } = await openDesign(file);
-    const report = reportOf(sewing, picture && likenessOf(sewing, picture), {});
+    const { sewing, picture, recipe } = await openDesign(file);
+    const charts = readCharts(CHART_FOLDER);
+    const prepared =
+      picture && recipe && (await preparedPicture({ raster: picture, pictureKey: 'picture', recipe, charts }));
+    const report = reportOf(sewing, prepared && likenessOf(sewing, prepared), {});
     if (json) process.stdout.write(JSON.stringify(report, null, 2) + '\n');
     else process.stdout.write(reportLines(report).join('\n') + '\n');
   });
@@ -166,7 +170,8 @@ function lineOf(error: unknown): string {
 }
 
 try {
-  await program.parseAsync(process.argv);
+  if (process.argv.length <= 2) program.outputHelp();
+  else await program.parseAsync(process.argv);
 } catch (error) {
   if (error instanceof CommanderError) {
     if (error.exitCode === 0 || error.code === 'commander.help') process.exit(error.exitCode === 0 ? 0 : 2);

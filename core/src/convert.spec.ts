@@ -1,7 +1,9 @@
-import { convert, STEPS, type ConvertInput, type StepName } from './convert.js';
+import { convert, preparedPicture, STEPS, type ConvertInput, type StepName } from './convert.js';
 import { writeStitchList } from './formats/stitch-list-csv.js';
 import { defaultRecipe } from './recipe/recipe.js';
+import { createRaster } from './picture/raster.js';
 import { figuresOf } from './sequence/figures.js';
+import { likenessOf } from './sewn-look/likeness.js';
 import { StepCache } from './step-cache.js';
 import { coverageOf } from './test/coverage.js';
 import { drawSmooth, flatScene } from './test/draw.js';
@@ -77,6 +79,25 @@ describe('convert', () => {
     expect(dropped.plainGround).toBeTrue();
     expect(kept.pieces.length).toBe(dropped.pieces.length + 1);
     expect(figuresOf(kept.stitches, 60).stitches).toBeGreaterThan(figuresOf(dropped.stitches, 60).stitches * 1.3);
+  });
+
+  it('compares with the cloth where the ground is left bare, whatever its colour', async () => {
+    const green = createRaster(200, 200);
+    for (let i = 0; i < 40000; i++) {
+      const inside = Math.abs((i % 200) - 100) < 50 && Math.abs(i / 200 - 100) < 50;
+      green.data.set(inside ? [44, 110, 128, 255] : [0, 220, 0, 255], i * 4);
+    }
+    const cache = new StepCache();
+    const asked = { ...input, raster: green, pictureKey: 'green', recipe: defaultRecipe(200, 200) };
+    const design = await convert(asked, { cache });
+    const prepared = await preparedPicture(asked, cache);
+    expect(cache.computed.get('colours')).toBe(1);
+    expect(prepared.data[3]).toBe(0);
+    expect(prepared.data[(100 * 200 + 100) * 4 + 3]).toBe(255);
+    expect(likenessOf(design, prepared)?.deltaE).toBeLessThan(4);
+    expect(likenessOf(design, green)?.deltaE).toBeGreaterThan(20);
+    const kept = { ...asked, recipe: { ...asked.recipe, picture: { ...asked.recipe.picture, dropGround: false } } };
+    expect((await preparedPicture(kept, cache)).data[3]).toBe(255);
   });
 
   it('matches threads of a chart, each colour to one of its own', async () => {

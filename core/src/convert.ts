@@ -1,11 +1,11 @@
 import { nearestThreads, ownThread, type Chart } from './colour/charts.js';
 import { toHex, type Rgb } from './colour/srgb.js';
-import { characterOf } from './colour/suggest.js';
+import { characterOf, type Character } from './colour/suggest.js';
 import type { ColourShare, Design, DesignThread, PictureBox } from './design.js';
 import { nodeCount } from './geometry/curve.js';
 import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
 import { enlargeSmall, shrink, workingSize } from './picture/resample.js';
-import type { Raster } from './picture/raster.js';
+import { createRaster, type Raster } from './picture/raster.js';
 import type { Recipe } from './recipe/recipe.js';
 import { sewingOrder } from './sequence/order.js';
 import { sewPieces } from './sequence/sew.js';
@@ -55,31 +55,12 @@ const PIECES_PER_CHECKPOINT = 8;
  */
 export async function convert(input: ConvertInput, options: ConvertOptions = {}): Promise<Design> {
   const { recipe } = input;
-  const raster = enlargeSmall(input.raster);
   const cache = options.cache ?? new StepCache();
   const pause = async (step: StepName, share: number): Promise<void> => {
     options.progress?.(step, share);
     await options.checkpoint?.();
   };
-  const budget = options.quality === 'rough' ? ROUGH_PIXELS : FULL_PIXELS;
-  const size = workingSize(raster.width, raster.height, budget);
-  const pixelsPerMm = Math.sqrt((size.width * size.height) / (recipe.picture.widthMm * recipe.picture.heightMm));
-
-  await pause('prepare', 0);
-  const prepareKey = `${input.pictureKey} ${size.width}x${size.height}`;
-  const prepared = await cache.get('prepare', prepareKey, () => {
-    const small = shrink(raster, size.width, size.height);
-    return { small, character: characterOf(small) };
-  });
-
-  await pause('colours', 0.1);
-  // A spot too small to sew joins its neighbour: left out, it would be a hole.
-  const smallest = Math.max(recipe.colours.smallestSpotMm2, recipe.pieces.smallestMm2);
-  const spot = Math.round(smallest * pixelsPerMm * pixelsPerMm);
-  const labelKey = `${prepareKey} ${recipe.colours.count} ${spot}`;
-  const map = await cache.get('colours', labelKey, () =>
-    labelPicture(prepared.small, prepared.character, { count: recipe.colours.count, smallestSpot: spot }),
-  );
+  const { prepared, map, pixelsPerMm, key: labelKey } = await reduceColours(input, options.quality, cache, pause);
 
   await pause('trace', 0.4);
   const tolerance = Math.max(0.3, recipe.pieces.strictnessMm * pixelsPerMm);
@@ -124,6 +105,54 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
     tooSmall: found.tooSmall,
     outlinePoints: trace.curves.reduce((sum, curve) => sum + nodeCount(curve), 0),
   };
+}
+
+interface Reduced {
+  readonly prepared: { readonly small: Raster; readonly character: Character };
+  readonly map: LabelMap;
+  readonly pixelsPerMm: number;
+  readonly key: string;
+}
+
+/** The first two steps: the picture at its working size, and every pixel given to a colour. */
+async function reduceColours(
+  { recipe, raster: source, pictureKey }: ConvertInput,
+  quality: ConvertOptions['quality'],
+  cache: StepCache,
+  pause: (step: StepName, share: number) => Promise<void>,
+): Promise<Reduced> {
+  await pause('prepare', 0);
+  const raster = enlargeSmall(source);
+  const size = workingSize(raster.width, raster.height, quality === 'rough' ? ROUGH_PIXELS : FULL_PIXELS);
+  const pixelsPerMm = Math.sqrt((size.width * size.height) / (recipe.picture.widthMm * recipe.picture.heightMm));
+  const prepareKey = `${pictureKey} ${size.width}x${size.height}`;
+  const prepared = await cache.get('prepare', prepareKey, () => {
+    const small = shrink(raster, size.width, size.height);
+    return { small, character: characterOf(small) };
+  });
+
+  await pause('colours', 0.1);
+  // A spot too small to sew joins its neighbour: left out, it would be a hole.
+  const smallest = Math.max(recipe.colours.smallestSpotMm2, recipe.pieces.smallestMm2);
+  const spot = Math.round(smallest * pixelsPerMm * pixelsPerMm);
+  const key = `${prepareKey} ${recipe.colours.count} ${spot}`;
+  const map = await cache.get('colours', key, () =>
+    labelPicture(prepared.small, prepared.character, { count: recipe.colours.count, smallestSpot: spot }),
+  );
+  return { prepared, map, pixelsPerMm, key };
+}
+
+/**
+ * The picture as it is to be sewn: at its working size, bare where the recipe leaves the plain ground bare.
+ * Likeness is measured against it. With the cache of the conversion it costs next to nothing.
+ */
+export async function preparedPicture(input: ConvertInput, cache = new StepCache()): Promise<Raster> {
+  const { prepared, map } = await reduceColours(input, 'full', cache, () => Promise.resolve());
+  const { width, height, data } = prepared.small;
+  if (!input.recipe.picture.dropGround || map.ground === 0) return prepared.small;
+  const bare = createRaster(width, height, data.slice());
+  for (let i = 0; i < map.labels.length; i++) if (map.labels[i] === map.ground) bare.data[i * 4 + 3] = 0;
+  return bare;
 }
 
 async function sew(

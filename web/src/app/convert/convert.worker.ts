@@ -4,6 +4,7 @@ import {
   createRaster,
   figuresOf,
   likenessOf,
+  preparedPicture,
   renderDesign,
   StepCache,
   writeArchive,
@@ -15,6 +16,7 @@ import {
   type Chart,
   type Design,
   type Raster,
+  type Recipe,
 } from '@open-kite/core';
 import type { ConvertWorker } from './convert-protocol';
 
@@ -26,6 +28,7 @@ let charts: readonly Chart[] = [];
 let cache = new StepCache();
 let wanted = 0;
 let finished: Design | undefined;
+let finishedRecipe: Recipe | undefined;
 
 /** Lets waiting messages in, a cancel among them; a message channel is not slowed down like a timer is. */
 const turn = new MessageChannel();
@@ -95,7 +98,7 @@ const worker: ConvertWorker = {
           },
         },
       );
-      if (quality === 'full') finished = design;
+      if (quality === 'full') [finished, finishedRecipe] = [design, recipe];
       return leave(design);
     } catch (error) {
       if (error instanceof Cancelled) return undefined;
@@ -108,7 +111,12 @@ const worker: ConvertWorker = {
   },
 
   async likeness() {
-    return finished && raster ? likenessOf(finished, raster) : undefined;
+    if (!finished || !raster || !finishedRecipe) return undefined;
+    const design = finished;
+    return likenessOf(
+      design,
+      await preparedPicture({ raster, pictureKey: pictureHash, recipe: finishedRecipe, charts }, cache),
+    );
   },
 
   async exportAs(kind, name, recipe) {

@@ -59,7 +59,13 @@ const PREVIEW_AFTER_MS = 1500;
   styleUrl: './studio.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
   providers: [Conversion, ProjectStore, StudioState],
-  host: { '(document:keydown)': 'keyed($event)', '(window:beforeunload)': 'leaving($event)' },
+  host: {
+    '(document:keydown)': 'keyed($event)',
+    '(window:beforeunload)': 'leaving($event)',
+    // A picture dropped by mistake must not take the page away.
+    '(document:dragover)': '$event.preventDefault()',
+    '(document:drop)': '$event.preventDefault()',
+  },
 })
 export class Studio {
   private readonly api = inject(Api);

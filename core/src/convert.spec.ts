@@ -82,18 +82,18 @@ describe('convert', () => {
   });
 
   it('compares with the cloth where the ground is left bare, whatever its colour', async () => {
-    const green = createRaster(200, 200);
-    for (let i = 0; i < 40000; i++) {
-      const inside = Math.abs((i % 200) - 100) < 50 && Math.abs(i / 200 - 100) < 50;
+    const green = createRaster(300, 300);
+    for (let i = 0; i < 90000; i++) {
+      const inside = Math.abs((i % 300) - 150) < 75 && Math.abs(i / 300 - 150) < 75;
       green.data.set(inside ? [44, 110, 128, 255] : [0, 220, 0, 255], i * 4);
     }
     const cache = new StepCache();
-    const asked = { ...input, raster: green, pictureKey: 'green', recipe: defaultRecipe(200, 200) };
+    const asked = { ...input, raster: green, pictureKey: 'green', recipe: defaultRecipe(300, 300) };
     const design = await convert(asked, { cache });
     const prepared = await preparedPicture(asked, cache);
     expect(cache.computed.get('colours')).toBe(1);
     expect(prepared.data[3]).toBe(0);
-    expect(prepared.data[(100 * 200 + 100) * 4 + 3]).toBe(255);
+    expect(prepared.data[(150 * 300 + 150) * 4 + 3]).toBe(255);
     expect(likenessOf(design, prepared)?.deltaE).toBeLessThan(4);
     expect(likenessOf(design, green)?.deltaE).toBeGreaterThan(20);
     const kept = { ...asked, recipe: { ...asked.recipe, picture: { ...asked.recipe.picture, dropGround: false } } };

@@ -3,6 +3,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSy
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { decodePicture } from '@open-kite/server';
 
 const ROOT = fileURLToPath(new URL('../..', import.meta.url));
 const CREST = join(ROOT, 'demo/artwork/crest.png');
@@ -128,6 +129,18 @@ describe('open-kite', () => {
     const svg = readFileSync(at('t.svg'), 'utf8');
     expect(svg.match(/<path /g)?.length).toBeGreaterThan(20);
     expect(svg).toContain('viewBox="-50 -50 100 100"');
+  });
+
+  it('reduces a picture to the colours asked for, at its own size', async () => {
+    for (const [name, ...flags] of [
+      ['own', '--colours', '4'],
+      ['chart', '--colours', '4', '--chart', 'saltline'],
+    ]) {
+      expect((await kite('reduce', CREST, '--out', at(`${name}.png`), ...flags)).code).toBe(0);
+      const { raster } = await decodePicture(readFileSync(at(`${name}.png`)));
+      expect([raster.width, raster.height]).toEqual([1000, 1000]);
+      expect(new Set(new Uint32Array(raster.data.buffer, raster.data.byteOffset, 1e6)).size).toBe(4);
+    }
   });
 
   it('says what is wrong on one line, exits with 2 and leaves nothing behind', async () => {

@@ -9,7 +9,9 @@ import {
   defaultRecipe,
   parseRecipe,
   preparedPicture,
+  reducedPicture,
   type Look,
+  type Raster,
 } from '@open-kite/core';
 import { seedSamples } from '@open-kite/demo';
 import { CHART_FOLDER, decodePicture, readCharts, serve, UserError } from '@open-kite/server';
@@ -97,6 +99,15 @@ sub('render <design>')
     await writeOutputs(new Map([[out, writePng(renderDesign(sewing, pxPerMm, look))]]));
   });
 
+/** Decodes a picture. @throws UserError that names the file. */
+async function openPicture(file: string): Promise<Raster> {
+  const bytes = await readInput(file);
+  const { raster } = await decodePicture(bytes).catch((error: unknown) => {
+    throw about(file, error);
+  });
+  return raster;
+}
+
 sub('trace <picture>')
   .description('shapes only, no stitches')
   .requiredOption('--out <file>', 'an .svg')
@@ -104,10 +115,7 @@ sub('trace <picture>')
   .option('--strictness <mm>', 'how far an outline may leave the edge', numberOver0)
   .action(async (file: string, flags: { out: string; colours?: number | 'auto'; strictness?: number }) => {
     if (!/\.svg$/i.test(flags.out)) throw new UserError(400, `${flags.out}: traced shapes end in .svg`);
-    const bytes = await readInput(file);
-    const { raster } = await decodePicture(bytes).catch((error: unknown) => {
-      throw about(file, error);
-    });
+    const raster = await openPicture(file);
     const base = defaultRecipe(raster.width, raster.height);
     const recipe = parseRecipe({
       ...base,
@@ -124,8 +132,17 @@ sub('reduce <picture>')
   .requiredOption('--out <file>', 'a .png')
   .addOption(colourOption())
   .addOption(chartOption())
-  .action(() => {
-    throw new UserError(400, 'reduce is planned and not built yet');
+  .action(async (file: string, flags: { out: string; colours?: number | 'auto'; chart?: string[] }) => {
+    if (!/\.png$/i.test(flags.out)) throw new UserError(400, `${flags.out}: a reduced picture ends in .png`);
+    const raster = await openPicture(file);
+    const base = defaultRecipe(raster.width, raster.height);
+    const recipe = parseRecipe({
+      ...base,
+      colours: { count: flags.colours ?? 'auto', charts: flags.chart ?? [], smallestSpotMm2: 0 },
+      pieces: { ...base.pieces, smallestMm2: 0 },
+    });
+    const reduced = await reducedPicture({ raster, pictureKey: 'picture', recipe, charts: readCharts(CHART_FOLDER) });
+    await writeOutputs(new Map([[flags.out, writePng(reduced)]]));
   });
 
 const port = (text: string): number => {

@@ -1,5 +1,5 @@
 import { nearestThreads, ownThread, type Chart } from './colour/charts.js';
-import { toHex, type Rgb } from './colour/srgb.js';
+import { fromHex, toHex, type Rgb } from './colour/srgb.js';
 import { characterOf, type Character } from './colour/suggest.js';
 import type { ColourShare, Design, DesignThread, PictureBox } from './design.js';
 import { nodeCount } from './geometry/curve.js';
@@ -89,7 +89,7 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   );
   options.progress?.('stitches', 1);
 
-  const threads = matchThreads(found, map, recipe, input.charts);
+  const threads = matchThreads(found.threadLabels, map, recipe, input.charts);
   return {
     fabric: { id: recipe.stitches.fabric, hex: recipe.clothHex },
     picture: pictureBox(recipe),
@@ -117,13 +117,14 @@ interface Reduced {
 /** The first two steps: the picture at its working size, and every pixel given to a colour. */
 async function reduceColours(
   { recipe, raster: source, pictureKey }: ConvertInput,
-  quality: ConvertOptions['quality'],
+  quality: ConvertOptions['quality'] | 'own-size',
   cache: StepCache,
   pause: (step: StepName, share: number) => Promise<void>,
 ): Promise<Reduced> {
   await pause('prepare', 0);
-  const raster = enlargeSmall(source);
-  const size = workingSize(raster.width, raster.height, quality === 'rough' ? ROUGH_PIXELS : FULL_PIXELS);
+  const raster = quality === 'own-size' ? source : enlargeSmall(source);
+  const budget = quality === 'own-size' ? Infinity : quality === 'rough' ? ROUGH_PIXELS : FULL_PIXELS;
+  const size = workingSize(raster.width, raster.height, budget);
   const pixelsPerMm = Math.sqrt((size.width * size.height) / (recipe.picture.widthMm * recipe.picture.heightMm));
   const prepareKey = `${pictureKey} ${size.width}x${size.height}`;
   const prepared = await cache.get('prepare', prepareKey, () => {
@@ -155,6 +156,23 @@ export async function preparedPicture(input: ConvertInput, cache = new StepCache
   return bare;
 }
 
+/**
+ * The picture at its own size in few colours: the recipe's number, matched to its charts if it names any. Bare places
+ * stay transparent.
+ */
+export async function reducedPicture(input: ConvertInput): Promise<Raster> {
+  const { map } = await reduceColours(input, 'own-size', new StepCache(), () => Promise.resolve());
+  const labels = map.palette.map((_, i) => i + 1);
+  const colours = matchThreads(labels, map, input.recipe, input.charts).map((thread) => fromHex(thread.hex));
+  const out = createRaster(map.width, map.height);
+  map.labels.forEach((label, i) => {
+    if (label === 0) return;
+    const { r, g, b } = colours[label - 1];
+    out.data.set([r, g, b, 255], i * 4);
+  });
+  return out;
+}
+
 async function sew(
   found: FoundPieces,
   order: readonly number[],
@@ -178,7 +196,12 @@ function pictureBox({ picture: { widthMm, heightMm } }: Recipe): PictureBox {
   return { left: -widthMm / 2, top: -heightMm / 2, width: widthMm, height: heightMm };
 }
 
-function matchThreads(found: FoundPieces, map: LabelMap, recipe: Recipe, charts: readonly Chart[]): DesignThread[] {
+function matchThreads(
+  labels: readonly number[],
+  map: LabelMap,
+  recipe: Recipe,
+  charts: readonly Chart[],
+): DesignThread[] {
   const chosen = recipe.colours.charts.map((id) => {
     const chart = charts.find((c) => c.id === id);
     if (!chart) {
@@ -188,17 +211,22 @@ function matchThreads(found: FoundPieces, map: LabelMap, recipe: Recipe, charts:
   });
   // Two colours of the picture stay two threads: sewn with one, they could not be told apart.
   const taken = new Set<string>();
-  return found.threadLabels.map((label, i): DesignThread => {
+  const byColour = new Map<string, DesignThread>();
+  return labels.map((label, i): DesignThread => {
     const colour: Rgb = map.palette[label - 1];
     if (chosen.length === 0) {
       const { code, name, hex } = ownThread(colour, i);
       return { code, name, hex, chart: 'own', deltaE: 0 };
     }
+    const known = byColour.get(toHex(colour));
+    if (known) return known;
     const near = nearestThreads(colour, chosen, taken.size + 1);
     const best = near.find((match) => !taken.has(`${match.chart} ${match.thread.code}`)) ?? near[0];
     taken.add(`${best.chart} ${best.thread.code}`);
     const { code, name, hex } = best.thread;
-    return { code, name, hex, chart: best.chart, deltaE: Number(best.deltaE.toFixed(2)) };
+    const thread = { code, name, hex, chart: best.chart, deltaE: Number(best.deltaE.toFixed(2)) };
+    byColour.set(toHex(colour), thread);
+    return thread;
   });
 }
 

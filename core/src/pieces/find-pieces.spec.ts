@@ -41,6 +41,21 @@ describe('findPieces', () => {
     expect(find({ smallestMm2: 0.1 }).pieces.length).toBe(4);
   });
 
+  it('sews the ground with the thread its colour has inside', () => {
+    const eye: Scene = (x, y) => {
+      const d = Math.hypot(x - 150, y - 150);
+      return d > 100 ? 0 : d > 60 ? 1 : d > 30 ? 0 : 2;
+    };
+    const { raster } = drawSmooth(eye, PALETTE, 300, 300);
+    const map = labelPicture(raster, characterOf(raster), { count: 'auto', smallestSpot: 1 });
+    const trace = traceLabels(map, raster, { tolerance: 0.5, cornerSharpness: 1 });
+    const settings = { pixelsPerMm: 10, smallestMm2: 0.6, lineBelowMm: 1.2 };
+    expect(findPieces(trace, map, { ...settings, dropGround: true }).pieces.length).toBe(3);
+    const sewn = findPieces(trace, map, { ...settings, dropGround: false });
+    expect(sewn.pieces.length).toBe(4);
+    expect(sewn.threadLabels.length).toBe(3);
+  });
+
   it('measures in millimetres around the centre', () => {
     const disc = pieces.find((p) => p.neighbours.length === 1 && p.outline.length === 1 && p.kind === 'tatami');
     expect(disc?.areaMm2).toBeCloseTo(Math.PI * 9, 0);

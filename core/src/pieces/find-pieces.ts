@@ -1,6 +1,7 @@
 import { curveThrough, placeCurve, flattenRing, type Curve } from '../geometry/curve.js';
 import { boundsOf, signedArea } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
+import type { Rgb } from '../colour/srgb.js';
 import { centreline } from '../trace/centreline.js';
 import { distanceMap } from '../trace/distance-map.js';
 import type { LabelMap } from '../trace/labels.js';
@@ -51,7 +52,10 @@ export function findPieces(trace: Trace, map: LabelMap, settings: PieceSettings)
     else kept.push({ face, outline, areaMm2 });
   }
 
-  const threadLabels = [...new Set(kept.map(({ face }) => face.label))].sort((a, b) => a - b);
+  // Ground that is sewn after all is sewn with the thread its colour has elsewhere.
+  const twin = map.palette.findIndex((c, i) => i + 1 !== map.ground && isSame(c, map.palette[map.ground - 1])) + 1;
+  const labelOf = (face: Face): number => (face.label === map.ground && twin > 0 ? twin : face.label);
+  const threadLabels = [...new Set(kept.map(({ face }) => labelOf(face)))].sort((a, b) => a - b);
   const pieceOf = new Map<number, number>(kept.map(({ face }, i) => [face.component, i]));
   const neighbours = findNeighbours(trace, pieceOf, scale);
   const pieces = kept.map(({ face, outline, areaMm2 }, i): Piece => {
@@ -73,7 +77,7 @@ export function findPieces(trace: Trace, map: LabelMap, settings: PieceSettings)
     return {
       id: `p${i + 1}`,
       origin: 'traced',
-      thread: threadLabels.indexOf(face.label),
+      thread: threadLabels.indexOf(labelOf(face)),
       kind,
       outline,
       paths,
@@ -86,6 +90,8 @@ export function findPieces(trace: Trace, map: LabelMap, settings: PieceSettings)
   });
   return { pieces, tooSmall, threadLabels };
 }
+
+const isSame = (a: Rgb, b: Rgb | undefined): boolean => b !== undefined && a.r === b.r && a.g === b.g && a.b === b.b;
 
 /** For each component, the framed pixel farthest from its boundary. */
 function widestPlaces(distances: Float32Array, of: Int32Array, count: number): Int32Array {

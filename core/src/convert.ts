@@ -234,10 +234,10 @@ function colourShares(map: LabelMap, found: FoundPieces, dropGround: boolean): C
   const area = new Float64Array(map.palette.length + 1);
   for (const label of map.labels) area[label]++;
   const total = Math.max(1, map.labels.length - area[0]);
-  return map.palette.map((colour, i) => ({
-    hex: toHex(colour),
-    share: area[i + 1] / total,
-    thread: found.threadLabels.indexOf(i + 1),
-    bareGround: dropGround && i + 1 === map.ground,
-  }));
+  const threadHexes = found.threadLabels.map((label) => toHex(map.palette[label - 1]));
+  return map.palette.map((colour, i) => {
+    const bareGround = dropGround && i + 1 === map.ground;
+    const hex = toHex(colour);
+    return { hex, share: area[i + 1] / total, thread: bareGround ? -1 : threadHexes.indexOf(hex), bareGround };
+  });
 }

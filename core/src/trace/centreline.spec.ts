@@ -51,6 +51,13 @@ describe('centreline', () => {
     for (let i = 1; i < paths[0].length; i += 2) expect(Math.abs(paths[0][i] - 80)).toBeLessThan(1);
   });
 
+  it('reaches as far into round ends as into square ones', () => {
+    const inCapsule = (x: number, y: number): boolean => Math.hypot(x - Math.min(130, Math.max(30, x)), y - 80) < 5.5;
+    const { paths, width } = lineOf(inCapsule);
+    expect(lengthOf(paths[0])).toBeCloseTo(111 - 4, -0.5);
+    expect(width).toBeLessThan(11.2);
+  });
+
   it('follows a curve within a pixel', () => {
     const { paths } = lineOf((x, y) => Math.abs(Math.hypot(x - 80, y - 120) - 60) < 4 && y < 110);
     for (const path of paths) {

@@ -9,6 +9,15 @@ export interface Centreline {
   readonly width: number;
 }
 
+/** The area a line lies in, asked in the coordinates of its own small mask. */
+interface Area {
+  readonly radiusAt: (x: number, y: number) => number;
+  readonly isInside: (x: number, y: number) => boolean;
+}
+
+/** Steps, in pixels, in which a free end feels its way to the outline. */
+const MARCH = 0.25;
+
 interface Branch {
   from: number;
   to: number;
@@ -38,6 +47,13 @@ export function centreline(bounds: Boundaries, component: number, distances: Flo
     const py = Math.min(bounds.height - 1, Math.max(0, Math.floor(y) + top - 1));
     return distances[py * bounds.width + px];
   };
+  const isInside = (x: number, y: number): boolean => {
+    const px = Math.floor(x) + left - 1;
+    const py = Math.floor(y) + top - 1;
+    if (px < left || py < top || px > right || py > bottom) return false;
+    return components.of[py * bounds.width + px] === component;
+  };
+  const area: Area = { radiusAt, isInside };
   const graph = branchesOf(mask, width, height);
   prune(graph, radiusAt);
   const degree = degrees(graph.branches);
@@ -48,16 +64,16 @@ export function centreline(bounds: Boundaries, component: number, distances: Flo
     // Only a ring by itself may move the point where it closes: others meet there.
     const ring = branch.from === branch.to && degree.get(branch.from) === 2;
     for (let i = 0; i < 3; i++) points = smooth(points, ring);
-    if (degree.get(branch.from) === 1) points = drawOut(points, 0, radiusAt, reach);
-    if (degree.get(branch.to) === 1) points = drawOut(points, points.length - 2, radiusAt, reach);
+    if (degree.get(branch.from) === 1) points = drawOut(points, 0, area, reach);
+    if (degree.get(branch.to) === 1) points = drawOut(points, points.length - 2, area, reach);
     points = simplify(points, 0.2);
     length += lengthOf(points);
     // Back into the unframed picture.
     paths.push(points.map((v, i) => v + (i % 2 === 0 ? left - 2 : top - 2)));
   }
   const caps = [...degree.values()].filter((d) => d === 1).length * reach;
-  const area = components.area[component];
-  return { paths, width: length > 0 ? area / (length + caps) : 2 * radiusAt(width / 2, height / 2) };
+  const pixels = components.area[component];
+  return { paths, width: length > 0 ? pixels / (length + caps) : 2 * radiusAt(width / 2, height / 2) };
 }
 
 function degrees(branches: readonly Branch[]): Map<number, number> {
@@ -218,14 +234,20 @@ function smooth(points: Points, closed: boolean): Points {
   return out;
 }
 
-/** Moves a free end straight on, to `reach` before the outline. */
-function drawOut(points: Points, end: number, radiusAt: (x: number, y: number) => number, reach: number): Points {
+/** Moves a free end straight on, to `reach` before the outline; no farther than thinning can have eaten. */
+function drawOut(points: Points, end: number, area: Area, reach: number): Points {
   const inner = end === 0 ? Math.min(8, points.length - 2) : Math.max(0, points.length - 10);
   const dx = points[end] - points[inner];
   const dy = points[end + 1] - points[inner + 1];
   const length = distance(0, 0, dx, dy);
-  const by = radiusAt(points[end], points[end + 1]) - reach;
-  if (length === 0 || by <= 0) return points;
+  if (length === 0) return points;
+  const most = 3 * area.radiusAt(points[end], points[end + 1]);
+  let way = 0;
+  while (way < most && area.isInside(points[end] + (dx / length) * way, points[end + 1] + (dy / length) * way)) {
+    way += MARCH;
+  }
+  const by = way - reach;
+  if (by <= 0) return points;
   const x = points[end] + (dx / length) * by;
   const y = points[end + 1] + (dy / length) * by;
   return end === 0 ? [x, y, ...points] : [...points, x, y];

@@ -1,3 +1,4 @@
+import { alongRings } from './along-rings.js';
 import {
   curveThrough,
   flatten,
@@ -52,6 +53,20 @@ describe('polylines', () => {
     expect(simple.length).toBeLessThan(wave.length / 3);
     expect(simple.slice(0, 2)).toEqual(wave.slice(0, 2));
     expect(simple.slice(-2)).toEqual(wave.slice(-2));
+  });
+});
+
+describe('alongRings', () => {
+  const far = rectangle(50, 0, 4, 4);
+
+  it('takes the shorter way round the ring that serves both points', () => {
+    const way = alongRings([far, square], { x: 0.5, y: -0.5 }, { x: 10.5, y: 9 });
+    expect(way).toEqual([0.5, -0.5, 0, 0, 10, 0, 10, 10, 10.5, 9]);
+    expect(alongRings([square], { x: 0, y: 11 }, { x: 0, y: -1 })).toEqual([0, 11, 0, 10, 0, 0, 0, -1]);
+  });
+
+  it('goes straight where there is no ring', () => {
+    expect(alongRings([], { x: 0, y: 0 }, { x: 1, y: 1 })).toEqual([0, 0, 1, 1]);
   });
 });
 

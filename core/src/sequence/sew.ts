@@ -14,6 +14,8 @@ export interface SewSettings {
 const TIE_STITCH = 0.7;
 const TIE_STITCHES = 3;
 const SHORTEST = 0.5;
+/** Needle points nearer than this are one. */
+const LEAST_MM = 0.3;
 const LONGEST_MM = 12;
 
 /** Sews one piece after the other and joins them by ties, trims, jumps and thread changes. */
@@ -62,7 +64,7 @@ function begin(
   const [x, y] = run;
   const gap = before < 0 ? Infinity : distance(writer.lastX, writer.lastY, x, y);
   if (before === thread && gap <= trimOver) {
-    stitchRun(writer, run, thread, piece, gap < SHORTEST ? 2 : 0);
+    stitchRun(writer, run, thread, piece, gap < LEAST_MM ? 2 : 0);
     return;
   }
   if (before >= 0) {

@@ -1,5 +1,6 @@
 import { ringsOf, runsOf, type Piece, type PieceKind } from '../pieces/piece.js';
 import type { Point, Points } from '../geometry/vector.js';
+import { alongRings } from '../geometry/along-rings.js';
 import { runAlong, runningLine } from './running.js';
 import { tatami } from './tatami.js';
 
@@ -51,9 +52,25 @@ export function stitchPiece(piece: Piece, settings: StitchSettings, way: Way): P
     const other = generate(piece, { ...settings, angle: settings.angle + turn }, way).filter(isSewable);
     if (other.length > 0 && (best.length === 0 || other.length < best.length)) best = other;
   }
-  if (best.length > 0) return best;
+  if (best.length > 1) return [joinAlongOutline(best, ringsOf(piece), settings.runStitchMm)];
+  if (best.length === 1) return best;
   const ring = ringsOf(piece)[0];
   return [runAlong([...ring, ring[0], ring[1]], settings.runStitchMm)].filter(isSewable);
+}
+
+/**
+ * Joins the parts of a fill along the piece's own outline: thread of its own colour on its own edge, and no jump.
+ */
+function joinAlongOutline(runs: readonly Points[], rings: readonly Points[], stitchMm: number): Points {
+  const out = runs[0].slice();
+  for (const run of runs.slice(1)) {
+    const n = out.length;
+    const way = alongRings(rings, { x: out[n - 2], y: out[n - 1] }, { x: run[0], y: run[1] });
+    const stitched = runAlong(way, stitchMm);
+    for (let i = 2; i < stitched.length - 2; i++) out.push(stitched[i]);
+    for (const v of run) out.push(v);
+  }
+  return out;
 }
 
 const isSewable = (run: Points): boolean => run.length >= 4;

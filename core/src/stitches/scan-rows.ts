@@ -44,7 +44,7 @@ export function scanRows(rings: Rings, spacing: number): Rows {
     }
   }
   const height = bottom - top;
-  const rowCount = height > 0 ? Math.max(1, Math.round(height / spacing)) : 0;
+  const rowCount = rowsFor(height, spacing);
   const pitch = rowCount > 0 ? height / rowCount : spacing;
   const y = new Float64Array(rowCount);
   for (let row = 0; row < rowCount; row++) y[row] = top + (row + 0.5) * pitch;
@@ -78,6 +78,16 @@ export function scanRows(rings: Rings, spacing: number): Rows {
   }
   band.closeInto(parts);
   return { parts, y, pitch };
+}
+
+/** Rows must not crowd closer than this share of the spacing. */
+const CLOSEST = 0.75;
+
+/** Number of rows of a height: spaced as asked or a little closer, never wider, which would show the cloth. */
+function rowsFor(height: number, spacing: number): number {
+  if (!(height > 0)) return 0;
+  const enough = Math.max(1, Math.ceil(height / spacing - 1e-6));
+  return height / enough >= CLOSEST * spacing ? enough : Math.max(1, Math.round(height / spacing));
 }
 
 /** What hangs together between the middles of two neighbouring rows. */

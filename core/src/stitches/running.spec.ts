@@ -44,6 +44,14 @@ describe('runningLine', () => {
     expect(total).toBeCloseTo(2 * single, 0);
   });
 
+  it('makes no short stitches of a net with very short branches', () => {
+    const twigs: number[][] = [[0, 0, 10, 0]];
+    for (let i = 0; i < 20; i++)
+      twigs.push([10 + i * 0.3, 0, 10.3 + i * 0.3, 0], [10 + i * 0.3, 0, 10 + i * 0.3, 0.25]);
+    const lengths = stitchLengths([runningLine(twigs, { stitchLengthMm: 2.5, widthMm: 0.5 })]);
+    expect(lengths.filter((l) => l < 0.5).length).toBeLessThanOrEqual(1);
+  });
+
   it('lays passes side by side to fill a wider line', () => {
     const run = runningLine([[0, 0, 20, 0]], { stitchLengthMm: 2.5, widthMm: 1 });
     const ys = new Set(run.filter((_, i) => i % 2 === 1).map((y) => y.toFixed(2)));

@@ -67,14 +67,13 @@ export function runningLine(paths: readonly Points[], settings: RunningSettings,
   return out;
 }
 
-/** Adds needle points, leaving out a first one that is too near to the last. */
+/** Adds needle points, leaving out those too near to the last: nets have branches shorter than a stitch. */
 function append(out: Points, more: Points): void {
-  let from = 0;
-  const n = out.length;
-  while (from < more.length - 2 && n > 0 && distance(out[n - 2], out[n - 1], more[from], more[from + 1]) < SHORTEST) {
-    from += 2;
+  for (let i = 0; i < more.length; i += 2) {
+    const n = out.length;
+    if (n > 0 && distance(out[n - 2], out[n - 1], more[i], more[i + 1]) < SHORTEST) continue;
+    out.push(more[i], more[i + 1]);
   }
-  for (let i = from; i < more.length; i++) out.push(more[i]);
 }
 
 function netOf(paths: readonly Points[]): { nodes: Points; branches: Branch[] } {

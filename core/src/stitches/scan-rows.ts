@@ -81,7 +81,7 @@ export function scanRows(rings: Rings, spacing: number): Rows {
 }
 
 /** Rows must not crowd closer than this share of the spacing. */
-const CLOSEST = 0.75;
+const CLOSEST = 0.8;
 
 /** Number of rows of a height: spaced as asked or a little closer, never wider, which would show the cloth. */
 function rowsFor(height: number, spacing: number): number {

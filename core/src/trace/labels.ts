@@ -146,7 +146,8 @@ function separateGround(
   for (const i of border) votes[labels[i]]++;
   let plain = 1;
   for (let label = 2; label <= palette.length; label++) if (votes[label] > votes[plain]) plain = label;
-  if (palette.length === 0 || votes[plain] < border.length * PLAIN_BORDER) return { palette: [...palette], ground: 0 };
+  // A picture of one colour is all there is to sew.
+  if (palette.length < 2 || votes[plain] < border.length * PLAIN_BORDER) return { palette: [...palette], ground: 0 };
   // A line drawing has ink and ground: what its lines enclose is ground as well.
   if (palette.length <= 2) return { palette: [...palette], ground: plain };
   const parts = findComponents(labels, width, height);

@@ -7,6 +7,9 @@ import type { ConvertWorker, ExportKind, Preview } from './convert-protocol';
 
 export type ConversionState = 'opening' | 'working' | 'done' | 'failed' | 'cancelled';
 
+/** How long settings must rest before the likeness is measured. */
+const REST_MS = 500;
+
 /** Parts of a recipe whose change makes the picture be traced anew. */
 const tracedFrom = (recipe: Recipe): string =>
   JSON.stringify([recipe.picture, recipe.colours.count, recipe.colours.smallestSpotMm2, recipe.pieces]);
@@ -28,6 +31,9 @@ export class Conversion implements OnDestroy {
   /** Whether the design shown is a rough one, to be replaced soon. */
   readonly rough = signal(false);
   readonly likeness = signal<Likeness | undefined>(undefined);
+  private readonly compared = signal<Design | undefined>(undefined);
+  /** Whether the likeness shown belongs to the design shown. */
+  readonly likenessFits = computed(() => this.compared() === this.design());
 
   readonly figures = computed(() => {
     const design = this.design();
@@ -87,8 +93,17 @@ export class Conversion implements OnDestroy {
     if (quality !== 'full') return;
     this.lastTraced = tracedFrom(recipe);
     this.state.set('done');
+    await this.compare(request);
+  }
+
+  /** Measures the likeness once the settings rest: it keeps the worker busy, and a slider on its way comes first. */
+  private async compare(request: number): Promise<void> {
+    await new Promise((resolve) => setTimeout(resolve, REST_MS));
+    if (request !== this.job) return;
     const likeness = await this.worker.likeness();
-    if (request === this.job) this.likeness.set(likeness);
+    if (request !== this.job) return;
+    this.likeness.set(likeness);
+    this.compared.set(this.design());
   }
 
   /** Stops what is under way; the last design stays. */

@@ -37,7 +37,7 @@ const TYPES: Readonly<Record<ExportKind, string>> = {
   kite: 'application/zip',
 };
 
-const PREVIEW_AFTER_MS = 1500;
+const PREVIEW_AFTER_MS = 2500;
 
 /** One project on one page: the Line above, Tray, Stage and Sheet, and the Reel below. */
 @Component({

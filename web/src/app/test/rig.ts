@@ -49,6 +49,7 @@ export function fakeConversion(first?: Design) {
     error: signal(''),
     rough: signal(false),
     likeness: signal<Likeness | undefined>({ deltaE: 3.2, ssim: 0.95 }),
+    likenessFits: signal(true),
     figures: computed(() => {
       const d = design();
       return d && figuresOf(d.stitches, d.threads.length);

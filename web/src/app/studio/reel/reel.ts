@@ -30,6 +30,7 @@ export class Reel {
   protected readonly count = formatCount;
   protected readonly figures = this.conversion.figures;
   protected readonly likeness = this.conversion.likeness;
+  protected readonly likenessFits = this.conversion.likenessFits;
   protected readonly rough = this.conversion.rough;
   protected readonly threadCount = computed(() => this.conversion.design()?.threads.length ?? 0);
   protected readonly size = computed(() => {

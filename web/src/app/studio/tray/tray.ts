@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { svgPath, type Piece } from '@open-kite/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { figuresOf, svgPath, type Piece } from '@open-kite/core';
 import { LucideAngularModule, PanelLeftClose, PanelLeftOpen } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
 import { Preferences } from '../../shared/preferences';
@@ -37,17 +37,27 @@ export class Tray {
   private readonly opened = signal<ReadonlySet<string>>(new Set());
   private readonly thumbs = new WeakMap<Piece, Thumb>();
 
-  protected readonly total = computed(() => this.conversion.design()?.pieces.length ?? 0);
+  /** The design listed: a turn behind the one on the stage, so that showing both is not one long task. */
+  private readonly listed = signal(this.conversion.design());
+
+  constructor() {
+    effect(() => {
+      const design = this.conversion.design();
+      if (design !== untracked(this.listed)) setTimeout(() => this.listed.set(design));
+    });
+  }
+
+  protected readonly total = computed(() => this.listed()?.pieces.length ?? 0);
 
   protected readonly threads = computed(() => {
-    const design = this.conversion.design();
+    const design = this.listed();
     if (!design) return [];
-    const figures = this.conversion.figures();
+    const figures = figuresOf(design.stitches, design.threads.length);
     const opened = this.opened();
     const groups = design.threads.map((thread, index) => ({
       ...thread,
       index,
-      stitches: figures?.threads[index]?.stitches ?? 0,
+      stitches: figures.threads[index].stitches,
       key: `${thread.chart} ${thread.code}`,
       all: [] as number[],
     }));

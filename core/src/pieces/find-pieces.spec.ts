@@ -39,6 +39,9 @@ describe('findPieces', () => {
     expect(threadLabels.length).toBe(3);
     expect(find({ dropGround: false }).pieces.length).toBe(4);
     expect(find({ smallestMm2: 0.1 }).pieces.length).toBe(4);
+    const few = find({ most: 2 });
+    expect([few.pieces.length, few.tooSmall]).toEqual([2, 2]);
+    expect(Math.min(...few.pieces.map((p) => p.areaMm2))).toBeGreaterThan(15);
   });
 
   it('sews the ground with the thread its colour has inside', () => {

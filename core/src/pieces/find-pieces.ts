@@ -17,6 +17,8 @@ export interface PieceSettings {
   readonly lineBelowMm: number;
   /** Leave the plain ground bare. */
   readonly dropGround: boolean;
+  /** Pieces at most; of more, the largest are sewn. */
+  readonly most?: number;
 }
 
 /** Areas found, those left out, and for each palette entry the thread it became (-1: none). */
@@ -25,6 +27,22 @@ export interface FoundPieces {
   readonly tooSmall: number;
   /** Palette entry of each thread used, in thread order. */
   readonly threadLabels: readonly number[];
+}
+
+/** More than a machine will ever sew, and fewer than the stitch list can number. */
+const MOST_PIECES = 20_000;
+
+interface Sized {
+  readonly face: Face;
+  readonly outline: Curve[];
+  readonly areaMm2: number;
+}
+
+/** The largest of many areas, in the order they came. */
+function largest(areas: Sized[], most: number): Sized[] {
+  if (areas.length <= most) return areas;
+  const least = areas.map((a) => a.areaMm2).sort((a, b) => b - a)[most - 1];
+  return areas.filter((a) => a.areaMm2 >= least).slice(0, most);
 }
 
 /** Widest place of a line compared with its mean width: ends and junctions are wider than the middle. */
@@ -41,7 +59,7 @@ export function findPieces(trace: Trace, map: LabelMap, settings: PieceSettings)
   const dx = -map.width / 2;
   const dy = -map.height / 2;
 
-  const kept: { face: Face; outline: Curve[]; areaMm2: number }[] = [];
+  const large: Sized[] = [];
   let tooSmall = 0;
   for (const face of trace.faces) {
     if (settings.dropGround && face.label === map.ground) continue;
@@ -49,8 +67,10 @@ export function findPieces(trace: Trace, map: LabelMap, settings: PieceSettings)
     const rings = outline.map((ring) => flattenRing(ring, FLATNESS_MM));
     const areaMm2 = rings.reduce((sum, ring, i) => sum + (i === 0 ? 1 : -1) * Math.abs(signedArea(ring)), 0);
     if (areaMm2 < settings.smallestMm2) tooSmall++;
-    else kept.push({ face, outline, areaMm2 });
+    else large.push({ face, outline, areaMm2 });
   }
+  const kept = largest(large, settings.most ?? MOST_PIECES);
+  tooSmall += large.length - kept.length;
 
   // Ground that is sewn after all is sewn with the thread its colour has elsewhere.
   const twin = map.palette.findIndex((c, i) => i + 1 !== map.ground && isSame(c, map.palette[map.ground - 1])) + 1;

@@ -1,4 +1,4 @@
-import { execFile } from 'node:child_process';
+import { execFile, spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -141,6 +141,62 @@ describe('open-kite', () => {
       expect([raster.width, raster.height]).toEqual([1000, 1000]);
       expect(new Set(new Uint32Array(raster.data.buffer, raster.data.byteOffset, 1e6)).size).toBe(4);
     }
+  });
+
+  /** Starts the server and waits for the address it prints. */
+  function serve(...args: string[]): Promise<{ child: ChildProcess; address: string }> {
+    const child = spawn(process.execPath, [join(ROOT, 'cli/bin/open-kite.js'), 'serve', '--port', '0', ...args]);
+    return new Promise((resolve, reject) => {
+      let said = '';
+      child.stdout.on('data', (part: Buffer) => {
+        said += part.toString();
+        const address = /ready at (http:\/\/127\.0\.0\.1:\d+)/.exec(said)?.[1];
+        if (address) resolve({ child, address });
+      });
+      child.on('exit', (code) => reject(new Error(`serve ended with ${code}: ${said}`)));
+    });
+  }
+
+  it('serves, and loses nothing when it is killed in the middle of its work', async () => {
+    const data = at('store');
+    const first = await serve('--data', data);
+    const picture = (await (
+      await fetch(`${first.address}/api/pictures`, { method: 'POST', body: readFileSync(CREST) })
+    ).json()) as {
+      hash: string;
+    };
+    const send = (method: string, path: string, body: object): Promise<Response> =>
+      fetch(first.address + path, {
+        method,
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      });
+    const made = (await (await send('POST', '/api/projects', { name: 'Kept', picture: picture.hash })).json()) as {
+      id: string;
+      recipe: { stitches: { angle: number } };
+    };
+    const { recipe } = made;
+    recipe.stitches.angle = 77;
+    const save = { revision: 1, name: 'Kept', recipe, keep: 0, entries: [], position: 0 };
+    expect((await send('PUT', `/api/projects/${made.id}`, save)).status).toBe(200);
+    // A second picture is on its way when the process dies.
+    const cut = fetch(`${first.address}/api/pictures`, { method: 'POST', body: readFileSync(CREST) }).catch(
+      () => undefined,
+    );
+    first.child.removeAllListeners('exit');
+    first.child.kill('SIGKILL');
+    await cut;
+    const second = await serve('--data', data);
+    const again = (await (await fetch(`${second.address}/api/projects/${made.id}`)).json()) as {
+      revision: number;
+      recipe: unknown;
+    };
+    expect(again.revision).toBe(2);
+    expect(again.recipe).toEqual(recipe);
+    second.child.removeAllListeners('exit');
+    const ended = new Promise((resolve) => second.child.once('exit', resolve));
+    second.child.kill('SIGTERM');
+    expect(await ended).toBe(0);
   });
 
   it('says what is wrong on one line, exits with 2 and leaves nothing behind', async () => {

@@ -5,11 +5,14 @@ import {
   drawScene,
   histogram,
   likenessOf,
+  ProgressiveView,
   reduce,
   sceneOf,
   StepCache,
+  StitchWriter,
   tatami,
   type Raster,
+  type Scene,
 } from '@open-kite/core';
 import { coverageOf, regions, stitchLengths } from '@open-kite/core/testing';
 import { best, heading, line, percent } from './print.js';
@@ -43,6 +46,17 @@ async function tatamiBench(): Promise<void> {
 const share = (lengths: readonly number[], under: number): number =>
   lengths.filter((l) => l < under).length / lengths.length;
 
+/** A scene of about 150 000 stitches: one large field sewn in several layers. */
+function manyStitches(): Scene {
+  const writer = new StitchWriter();
+  for (const angle of [0, 30, 60, 90]) {
+    const [run] = tatami([[-120, -90, 120, -90, 120, 90, -120, 90]], { ...SETTINGS, angle, stitchLengthMm: 3 });
+    for (let i = 0; i < run.length; i += 2) writer.add(run[i], run[i + 1], 0, 0, 0);
+  }
+  const thread = { code: 'A', name: 'A', hex: '#2c6e80', chart: 'own', deltaE: 0 };
+  return sceneOf({ stitches: writer.finish(), threads: [thread], fabric: { id: 'linen', hex: '#f4f1ea' } });
+}
+
 /** Speed of the steps of a conversion on one picture. */
 export async function coreBench(name: string, raster: Raster): Promise<void> {
   await tatamiBench();
@@ -68,7 +82,14 @@ export async function coreBench(name: string, raster: Raster): Promise<void> {
   line('after a change of angle, early steps remembered', `${(await best(5, turned)).toFixed(0)} ms`);
   const design = await convert(input);
   const scene = sceneOf(design);
+  const many = manyStitches();
   const view = { width: 1000, height: 1000, scale: 10, left: -500, top: -500 };
   line('sewn look, 100 x 100 mm at 10 px/mm', `${(await best(5, () => drawScene(scene, view, 'sewn'))).toFixed(0)} ms`);
+  const steps = new ProgressiveView(many, { width: 1280, height: 640, scale: 3, left: -640, top: -320 }, 'sewn');
+  steps.drawTo(many.segments.count);
+  const scrubs = Array.from({ length: 20 }, (_, i) => Math.floor((((i * 7) % 20) / 20) * many.segments.count));
+  let worst = 0;
+  for (const to of scrubs) worst = Math.max(worst, await best(1, () => steps.drawTo(to)));
+  line(`scrubbing ${many.segments.count} stitches at fit, worst of 20 places`, `${worst.toFixed(0)} ms`);
   line('likeness', `${(await best(3, () => likenessOf(design, raster))).toFixed(0)} ms`);
 }

@@ -91,6 +91,28 @@ describe('sewn look', () => {
   });
 });
 
+describe('scrubbing', () => {
+  it('goes back over key frames to the very same picture', () => {
+    const [run] = tatami([rectangle(-60, -60, 120, 120)], {
+      angle: 15,
+      spacingMm: 0.4,
+      stitchLengthMm: 2,
+      compensationMm: 0,
+    });
+    const writer = new StitchWriter();
+    for (let i = 0; i < run.length; i += 2) writer.add(run[i], run[i + 1], STITCH, 0, 0);
+    const scene = sceneOf({ ...filled('#2c6e80'), stitches: writer.finish() });
+    expect(scene.segments.count).toBeGreaterThan(15000);
+    const at = { width: 160, height: 120, scale: 2, left: -80, top: -60 };
+    const steps = new ProgressiveView(scene, at, 'sewn');
+    for (const to of [scene.segments.count, 12000, 5000, 4999, 11000, 0]) {
+      expect(steps.drawTo(to))
+        .withContext(String(to))
+        .toEqual(drawScene(scene, at, 'sewn', to));
+    }
+  });
+});
+
 describe('segments and density', () => {
   const { stitches } = filled('#000000');
   const segments = segmentsOf(stitches);

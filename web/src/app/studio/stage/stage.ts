@@ -95,10 +95,14 @@ export class Stage implements OnDestroy {
       if (!hash) return;
       const picture = new globalThis.Image();
       picture.src = `/api/pictures/${hash}/image`;
-      void picture.decode().then(() => {
-        this.picture = picture;
-        this.pictureReady.update((n) => n + 1);
-      });
+      picture.decode().then(
+        () => {
+          this.picture = picture;
+          this.pictureReady.update((n) => n + 1);
+        },
+        // Without the picture there is nothing to compare with; the stitches are shown all the same.
+        () => (this.picture = undefined),
+      );
     });
     effect(() => {
       // Whatever of these changes, the stage is painted again.

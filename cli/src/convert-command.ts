@@ -3,20 +3,17 @@ import { readdir } from 'node:fs/promises';
 import {
   convert,
   defaultRecipe,
+  DESIGN_FILES,
+  figuresOf,
   likenessOf,
   parseRecipe,
   preparedPicture,
   StepCache,
-  renderDesign,
   reportOf,
   STEPS,
   writeArchive,
-  writeDesignJson,
-  writeGcode,
-  writePng,
-  writeStitchList,
-  writeStitchSvg,
   type Design,
+  type DesignFile,
   type Raster,
   type Recipe,
 } from '@open-kite/core';
@@ -36,13 +33,13 @@ interface Converted {
   readonly design: Design;
   readonly recipe: Recipe;
   readonly decoded: DecodedPicture;
-  /** The picture as it was to be sewn. */
-  readonly prepared: Raster;
+  /** The picture as it was to be sewn; made only where it is asked for. */
+  readonly prepared: () => Promise<Raster>;
   readonly seconds: Record<string, number>;
 }
 
 /** Endings an output may have. */
-const ENDINGS = ['.kite', '.csv', '.json', '.svg', '.png', '.gcode', '.pdf'];
+const ENDINGS = [...Object.keys(DESIGN_FILES), 'kite', 'pdf'].map((ending) => `.${ending}`);
 /** Most that a budget may open the rows, times the chosen spacing. */
 const MOST_OPENING = 3;
 
@@ -99,7 +96,8 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   note();
   progress.end();
   const { recipe: used } = design;
-  const prepared = await preparedPicture({ raster, pictureKey: 'picture', recipe: used, charts }, cache);
+  const prepared = (): Promise<Raster> =>
+    preparedPicture({ raster, pictureKey: 'picture', recipe: used, charts }, cache);
   return { ...design, decoded, prepared, seconds };
 }
 
@@ -109,7 +107,7 @@ async function withinBudget(
   recipe: Recipe,
   budget: number | undefined,
 ): Promise<{ design: Design; recipe: Recipe }> {
-  const count = (design: Design): number => design.stitches.command.reduce((n, c) => n + (c === 0 ? 1 : 0), 0);
+  const count = ({ stitches, threads }: Design): number => figuresOf(stitches, threads.length).stitches;
   const first = await run(recipe);
   if (budget === undefined || count(first) <= budget) return { design: first, recipe };
   let best: { design: Design; recipe: Recipe } | undefined;
@@ -151,26 +149,13 @@ function openRows(recipe: Recipe, factor: number): Recipe {
 async function contentFor(file: string, made: Converted): Promise<Uint8Array | string> {
   const { design, recipe, decoded } = made;
   const name = basename(file, extname(file));
-  switch (extname(file).toLowerCase()) {
-    case '.csv':
-      return writeStitchList(design);
-    case '.json':
-      return writeDesignJson(design);
-    case '.svg':
-      return writeStitchSvg(design);
-    case '.png':
-      return writePng(renderDesign(design, 10, 'sewn'));
-    case '.gcode':
-      return writeGcode(design);
-    case '.pdf':
-      return writeWorksheet(design, name);
-    default: {
-      const picture = decoded.source
-        ? { bytes: decoded.source, extension: 'svg' }
-        : { bytes: await pngOf(decoded.raster), extension: 'png' };
-      return writeArchive({ name, recipe, design, picture });
-    }
-  }
+  const ending = extname(file).toLowerCase().slice(1);
+  if (ending in DESIGN_FILES) return DESIGN_FILES[ending as DesignFile](design);
+  if (ending === 'pdf') return writeWorksheet(design, name);
+  const picture = decoded.source
+    ? { bytes: decoded.source, extension: 'svg' }
+    : { bytes: await pngOf(decoded.raster), extension: 'png' };
+  return writeArchive({ name, recipe, design, picture });
 }
 
 /** `open-kite convert`: one picture into one or several files, and a report if asked for. */
@@ -179,13 +164,13 @@ export async function convertCommand(file: string, outputs: readonly string[], f
   const made = await convertFile(file, flags);
   const files = new Map<string, Uint8Array | string>();
   for (const output of outputs) files.set(output, await contentFor(output, made));
-  if (flags.report) files.set(flags.report, reportText(made.design, made.prepared, made.seconds));
+  if (flags.report) files.set(flags.report, await reportText(made));
   await writeOutputs(files);
 }
 
-function reportText(design: Design, picture: Raster, seconds: Record<string, number>): string {
+async function reportText({ design, prepared, seconds }: Converted): Promise<string> {
   const since = performance.now();
-  const likeness = likenessOf(design, picture);
+  const likeness = likenessOf(design, await prepared());
   seconds['likeness'] = (performance.now() - since) / 1000;
   seconds['total'] = Object.entries(seconds).reduce((sum, [step, s]) => (step === 'total' ? sum : sum + s), 0);
   for (const step of Object.keys(seconds)) seconds[step] = Number(seconds[step].toFixed(3));

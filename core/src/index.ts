@@ -8,6 +8,7 @@ export * from './convert.js';
 export * from './design.js';
 export * from './findings/findings.js';
 export * from './formats/archive.js';
+export * from './formats/design-file.js';
 export * from './formats/design-json.js';
 export * from './formats/gcode.js';
 export * from './formats/png.js';

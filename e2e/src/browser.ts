@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -31,16 +31,7 @@ export async function startRig(demo: boolean): Promise<Rig> {
   const browser = await puppeteer.launch({
     executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
     userDataDir: join(folder, 'profile'),
-    args: [
-      '--headless',
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
+    args: ['--headless', ...(JSON.parse(readFileSync(join(ROOT, 'chromium-flags.json'), 'utf8')) as string[])],
   });
   const session = await browser.target().createCDPSession();
   await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, eventsEnabled: true });

@@ -1,3 +1,5 @@
+import { toMicrometre } from '../geometry/vector.js';
+
 /** What the machine does at a row of the stitch list. */
 export const COMMANDS = ['stitch', 'jump', 'trim', 'change', 'stop', 'end'] as const;
 export type Command = (typeof COMMANDS)[number];
@@ -37,8 +39,8 @@ export class StitchWriter {
     const i = this.count;
     if (i === this.x.length) this.grow();
     // + 0 turns a negative zero into a plain one.
-    this.x[i] = Math.round(x * 1000) / 1000 + 0;
-    this.y[i] = Math.round(y * 1000) / 1000 + 0;
+    this.x[i] = toMicrometre(x) + 0;
+    this.y[i] = toMicrometre(y) + 0;
     this.command[i] = command;
     this.thread[i] = thread;
     this.piece[i] = piece;

@@ -1,5 +1,13 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
-import { figuresOf, threadRunsOf, type Design, type Likeness, type Recipe, type StepName } from '@open-kite/core';
+import {
+  figuresOf,
+  STITCH,
+  threadRunsOf,
+  type Design,
+  type Likeness,
+  type Recipe,
+  type StepName,
+} from '@open-kite/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
@@ -50,7 +58,7 @@ export class Conversion implements OnDestroy {
     if (design) {
       const { stitches } = design;
       for (let i = 0; i < stitches.count; i++) {
-        if (stitches.command[i] === 0 && stitches.piece[i] < counts.length) counts[stitches.piece[i]]++;
+        if (stitches.command[i] === STITCH && stitches.piece[i] < counts.length) counts[stitches.piece[i]]++;
       }
     }
     return counts;

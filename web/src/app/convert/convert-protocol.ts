@@ -1,7 +1,7 @@
-import type { Chart, Design, Recipe, StepName } from '@open-kite/core';
+import type { Chart, Design, DesignFile, Recipe, StepName } from '@open-kite/core';
 
 /** Kinds of file a design can be taken away as. */
-export type ExportKind = 'csv' | 'svg' | 'png' | 'json' | 'gcode' | 'kite';
+export type ExportKind = DesignFile | 'kite';
 
 export type ProgressListener = (step: StepName, share: number) => void;
 

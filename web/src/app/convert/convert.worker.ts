@@ -2,17 +2,14 @@ import { expose, transfer } from 'comlink';
 import {
   convert,
   createRaster,
+  DESIGN_FILES,
   figuresOf,
   likenessOf,
   preparedPicture,
   renderDesign,
   StepCache,
   writeArchive,
-  writeDesignJson,
-  writeGcode,
   writePng,
-  writeStitchList,
-  writeStitchSvg,
   type Chart,
   type Design,
   type Raster,
@@ -121,23 +118,12 @@ const worker: ConvertWorker = {
 
   async exportAs(kind, name, recipe) {
     const design = ready();
-    const text = (content: string): Uint8Array<ArrayBuffer> => new TextEncoder().encode(content);
-    switch (kind) {
-      case 'csv':
-        return text(writeStitchList(design));
-      case 'svg':
-        return text(writeStitchSvg(design));
-      case 'json':
-        return text(writeDesignJson(design));
-      case 'gcode':
-        return text(writeGcode(design));
-      case 'png':
-        return new Uint8Array(writePng(renderDesign(design, 10, 'sewn')));
-      case 'kite': {
-        const bytes = new Uint8Array(await fetchBytes(`/api/pictures/${pictureHash}/image`));
-        return new Uint8Array(writeArchive({ name, recipe, design, picture: { bytes, extension: 'png' } }));
-      }
+    if (kind === 'kite') {
+      const bytes = new Uint8Array(await fetchBytes(`/api/pictures/${pictureHash}/image`));
+      return new Uint8Array(writeArchive({ name, recipe, design, picture: { bytes, extension: 'png' } }));
     }
+    const content = DESIGN_FILES[kind](design);
+    return typeof content === 'string' ? new TextEncoder().encode(content) : new Uint8Array(content);
   },
 
   async preview() {

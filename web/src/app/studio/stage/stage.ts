@@ -13,11 +13,20 @@ import {
 } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { flattenRing, isInside, type Design, type Look } from '@open-kite/core';
-import { Aperture, Columns2, Image, LucideAngularModule, Maximize, Minus, Plus } from 'lucide-angular';
+import {
+  Aperture,
+  Columns2,
+  Image,
+  LucideAngularModule,
+  type LucideIconData,
+  Maximize,
+  Minus,
+  Plus,
+} from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { Preferences } from '../../shared/preferences';
-import { StudioState } from '../studio-state';
+import { StudioState, type Compare } from '../studio-state';
 import { fit, pan, toHoop, zoomAt, type Camera, type Size } from './camera';
 import { paintCompare, paintMarks, paintOutlines, paintRulers, RULER, type Lens } from './overlay';
 import { Tiles } from './tiles';
@@ -46,7 +55,12 @@ export class Stage implements OnDestroy {
   protected readonly state = inject(StudioState);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
 
-  protected readonly icons = { Aperture, Columns2, Image, Maximize, Minus, Plus };
+  protected readonly icons = { Maximize, Minus, Plus };
+  protected readonly compares: readonly { compare: Compare; label: string; hint: string; icon: LucideIconData }[] = [
+    { compare: 'lens', label: 'Lens', hint: 'Lens: the picture through the stitches (L)', icon: Aperture },
+    { compare: 'split', label: 'Split line', hint: 'Split line (K)', icon: Columns2 },
+    { compare: 'picture', label: 'Picture alone', hint: 'The picture alone (B)', icon: Image },
+  ];
   protected readonly looks: readonly { look: Look; label: string; hint: string }[] = [
     { look: 'sewn', label: 'Thread', hint: 'As it will look when it is sewn' },
     { look: 'line', label: 'Needle', hint: 'Every stitch as a line, with its needle points' },

@@ -7,7 +7,9 @@ import {
   figuresOf,
   likenessOf,
   parseRecipe,
+  parseStash,
   preparedPicture,
+  stashKeys,
   StepCache,
   reportOf,
   STEPS,
@@ -60,6 +62,12 @@ async function readRecipe(file: string): Promise<Recipe> {
   }
 }
 
+async function readStash(file: string): Promise<ReadonlySet<string>> {
+  const { entries, bad } = parseStash((await readInput(file)).toString('utf8'));
+  if (bad.length > 0) throw about(file, new Error(`line ${bad[0].line}: ${bad[0].message}`));
+  return stashKeys(entries);
+}
+
 /** Decodes a picture and converts it, timing each step. */
 export async function convertFile(file: string, flags: ConvertFlags): Promise<Converted> {
   const bytes = await readInput(file);
@@ -68,7 +76,10 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   });
   const { raster } = decoded;
   const base = flags.recipe ? await readRecipe(flags.recipe) : defaultRecipe(raster.width, raster.height);
-  const recipe = applyFlags(base, flags, raster.width, raster.height);
+  const recipe = applyFlags(base, flags, (text) => {
+    process.stderr.write(`open-kite: ${basename(file)}: ${text}\n`);
+  });
+  const stash = flags.stash ? await readStash(flags.stash) : undefined;
   const charts = readCharts(CHART_FOLDER);
   const seconds: Record<string, number> = { total: 0, ...Object.fromEntries(STEPS.map((step) => [step, 0])) };
   const progress = progressLine(flags.quiet !== true, basename(file));
@@ -83,7 +94,7 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   const cache = new StepCache();
   const run = (chosen: Recipe): Promise<Design> =>
     convert(
-      { raster, pictureKey: 'picture', recipe: chosen, charts },
+      { raster, pictureKey: 'picture', recipe: chosen, charts, stash },
       {
         cache,
         progress: (name, share) => {
@@ -97,7 +108,7 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   progress.end();
   const { recipe: used } = design;
   const prepared = (): Promise<Raster> =>
-    preparedPicture({ raster, pictureKey: 'picture', recipe: used, charts }, cache);
+    preparedPicture({ raster, pictureKey: 'picture', recipe: used, charts, stash }, cache);
   return { ...design, decoded, prepared, seconds };
 }
 

@@ -138,7 +138,7 @@ sub('reduce <picture>')
     const base = defaultRecipe(raster.width, raster.height);
     const recipe = parseRecipe({
       ...base,
-      colours: { count: flags.colours ?? 'auto', charts: flags.chart ?? [], smallestSpotMm2: 0 },
+      colours: { ...base.colours, count: flags.colours ?? 'auto', charts: flags.chart ?? [], smallestSpotMm2: 0 },
       pieces: { ...base.pieces, smallestMm2: 0 },
     });
     const reduced = await reducedPicture({ raster, pictureKey: 'picture', recipe, charts: readCharts(CHART_FOLDER) });

@@ -1,5 +1,14 @@
 import { InvalidArgumentError, Option } from 'commander';
-import { fabricOf, LIMITS, parseRecipe, type LimitName, type Recipe } from '@open-kite/core';
+import {
+  fabricOf,
+  finishedSize,
+  LIMITS,
+  parseRecipe,
+  stretch,
+  withinHoop,
+  type LimitName,
+  type Recipe,
+} from '@open-kite/core';
 
 /** Options of convert and batch, as the user gave them. */
 export interface ConvertFlags {
@@ -16,6 +25,7 @@ export interface ConvertFlags {
   readonly recipe?: string;
   readonly report?: string;
   readonly quiet?: boolean;
+  readonly stash?: string;
 }
 
 const limited =
@@ -35,6 +45,18 @@ const limited =
     }
     return value;
   };
+
+/** A length of the finished design; what is more than a hoop holds is scaled down later. */
+const length =
+  (name: 'widthMm' | 'heightMm') =>
+  (text: string): number => {
+    const value = Number(text);
+    if (text.trim() !== '' && value > LIMITS[name][1] && value <= MOST_LENGTH) return value;
+    return limited(name)(text);
+  };
+
+/** Longer than this a size is a slip of the finger. */
+const MOST_LENGTH = 4000;
 
 const wholeOver0 = (text: string): number => {
   const value = Number(text);
@@ -78,8 +100,8 @@ export const chartOption = (): Option =>
 /** Options shared by convert and batch. */
 export const CONVERT_OPTIONS: readonly (() => Option)[] = [
   () => new Option('--method <name>', 'how the picture is sewn').argParser(method).default('pieces'),
-  () => new Option('--width <mm>', 'finished width; gives the height too').argParser(limited('widthMm')),
-  () => new Option('--height <mm>', 'finished height; gives the width too').argParser(limited('heightMm')),
+  () => new Option('--width <mm>', 'finished width; gives the height too').argParser(length('widthMm')),
+  () => new Option('--height <mm>', 'finished height; gives the width too').argParser(length('heightMm')),
   colourOption,
   chartOption,
   () => new Option('--fabric <id>', 'fabric, quilting-cotton unless said').argParser(fabric),
@@ -89,22 +111,35 @@ export const CONVERT_OPTIONS: readonly (() => Option)[] = [
   () => new Option('--needles <n>', '1 for few thread changes').argParser(limited('needles', true)),
   () => new Option('--recipe <file>', 'all settings as JSON; options on the line win'),
   () => new Option('--report <file>', 'write the figures as JSON'),
+  () => new Option('--stash <file>', 'threads in the drawer (chart,code,spools), for a recipe that uses only those'),
   () => new Option('--quiet', 'no progress'),
 ];
 
-/** Lays the options given on the line over a recipe. One of width and height gives the other. */
-export function applyFlags(base: Recipe, flags: ConvertFlags, pictureWidth: number, pictureHeight: number): Recipe {
-  const picture = { ...base.picture };
-  const fit = (value: number, name: LimitName): number =>
-    Math.min(LIMITS[name][1], Math.max(LIMITS[name][0], Number(value.toFixed(2))));
-  if (flags.width !== undefined || flags.height !== undefined) {
-    picture.widthMm = flags.width ?? fit(((flags.height as number) * pictureWidth) / pictureHeight, 'widthMm');
-    picture.heightMm = flags.height ?? fit(((flags.width as number) * pictureHeight) / pictureWidth, 'heightMm');
+/** A finished size in words. */
+export const sizeText = ({ widthMm, heightMm }: { widthMm: number; heightMm: number }): string =>
+  `${Number(widthMm.toFixed(1))} x ${Number(heightMm.toFixed(1))} mm`;
+
+/**
+ * Lays the options given on the line over a recipe. One of width and height gives the other.
+ * @param note hears what was done differently from what was asked
+ */
+export function applyFlags(base: Recipe, flags: ConvertFlags, note: (text: string) => void = () => undefined): Recipe {
+  const before = finishedSize(base.picture);
+  const { width, height } = flags;
+  // The side that is not given follows the other, down to the least that can be sewn.
+  const follow = (given: number, of: number, side: number): number => Math.max(LIMITS.widthMm[0], (given / of) * side);
+  const factorX = (width ?? follow(height ?? 0, before.heightMm, before.widthMm)) / before.widthMm;
+  const factorY = (height ?? follow(width ?? 0, before.widthMm, before.heightMm)) / before.heightMm;
+  const wanted = width === undefined && height === undefined ? base.picture : stretch(base.picture, factorX, factorY);
+  const fitted = withinHoop(wanted);
+  if (fitted !== wanted) {
+    note(`${sizeText(finishedSize(wanted))} is more than a hoop holds; made ${sizeText(finishedSize(fitted))}`);
   }
-  if (flags.ground) picture.dropGround = flags.ground === 'drop';
+  const round = (mm: number): number => Number(mm.toFixed(2));
+  const picture = { ...fitted, widthMm: round(fitted.widthMm), heightMm: round(fitted.heightMm) };
   return parseRecipe({
     ...base,
-    picture,
+    picture: { ...picture, dropGround: flags.ground ? flags.ground === 'drop' : picture.dropGround },
     colours: {
       ...base.colours,
       count: flags.colours ?? base.colours.count,

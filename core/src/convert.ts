@@ -1,17 +1,19 @@
-import { nearestThreads, ownThread, type Chart } from './colour/charts.js';
+import { stashOf, matchThreads, threadKey, type MatchedThread } from './colour/match.js';
+import type { Chart } from './colour/charts.js';
 import { fromHex, toHex, type Rgb } from './colour/srgb.js';
-import { characterOf, type Character } from './colour/suggest.js';
 import type { ColourShare, Design, DesignThread, PictureBox } from './design.js';
 import { nodeCount } from './geometry/curve.js';
 import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
-import { enlargeSmall, shrink, workingSize } from './picture/resample.js';
+import { prepare, ROUGH_PIXELS, FULL_PIXELS, type Prepared } from './prepare.js';
 import { createRaster, type Raster } from './picture/raster.js';
+import { lightColour } from './picture/light.js';
 import type { Recipe } from './recipe/recipe.js';
 import { sewingOrder } from './sequence/order.js';
 import { sewPieces } from './sequence/sew.js';
 import type { StitchList } from './sequence/stitch-list.js';
 import { StepCache } from './step-cache.js';
 import { fabricOf } from './stitches/fabrics.js';
+import { findGroup, regroups, type ColourDecision } from './trace/colour-decisions.js';
 import { labelPicture, type LabelMap } from './trace/labels.js';
 import { traceLabels } from './trace/trace.js';
 
@@ -28,6 +30,8 @@ export interface ConvertInput {
   readonly recipe: Recipe;
   /** Charts the recipe may name. */
   readonly charts: readonly Chart[];
+  /** Threads in the drawer, by `threadKey`; a recipe that asks for them needs it. */
+  readonly stash?: ReadonlySet<string>;
 }
 
 export interface ConvertOptions {
@@ -43,9 +47,6 @@ export interface ConvertOptions {
   readonly checkpoint?: () => void | Promise<void>;
 }
 
-/** Pixels a picture is worked on at most. */
-const FULL_PIXELS = 1_500_000;
-const ROUGH_PIXELS = 62_500;
 const PIECES_PER_CHECKPOINT = 8;
 
 /**
@@ -60,26 +61,36 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
     options.progress?.(step, share);
     await options.checkpoint?.();
   };
-  const { prepared, map, pixelsPerMm, key: labelKey } = await reduceColours(input, options.quality, cache, pause);
+  const reduced = await reduceColours(input, options.quality, cache, pause);
+  const { prepared, map, key: labelKey } = reduced;
+  const { pixelsPerMm, grid } = prepared;
 
   await pause('trace', 0.4);
   const tolerance = Math.max(0.3, recipe.pieces.strictnessMm * pixelsPerMm);
   const traceKey = `${labelKey} ${tolerance} ${recipe.pieces.cornerSharpness}`;
   const trace = await cache.get('trace', traceKey, () =>
-    traceLabels(map, prepared.small, { tolerance, cornerSharpness: recipe.pieces.cornerSharpness }),
+    traceLabels(map, prepared.picture, { tolerance, cornerSharpness: recipe.pieces.cornerSharpness }),
   );
 
   await pause('pieces', 0.6);
   const { smallestMm2, lineBelowMm } = recipe.pieces;
-  const { dropGround } = recipe.picture;
-  const pieceKey = `${traceKey} ${pixelsPerMm} ${smallestMm2} ${lineBelowMm} ${dropGround}`;
-  const found = await cache.get('pieces', pieceKey, () =>
-    findPieces(trace, map, { pixelsPerMm, smallestMm2, lineBelowMm, dropGround }),
+  const choices = chooseColours(map, recipe, prepared);
+  const bare = [...choices.bare.keys()].sort((p, q) => p - q);
+  const { left, top } = grid;
+  const pieceKey = `${traceKey} ${pixelsPerMm} ${smallestMm2} ${lineBelowMm} ${bare.join(',')}`;
+  const foundPieces = await cache.get('pieces', pieceKey, () =>
+    findPieces(trace, map, { pixelsPerMm, smallestMm2, lineBelowMm, left, top, bare: new Set(bare) }),
   );
+  const { threads, threadOf } = chooseThreads(foundPieces.threadLabels, map, choices, input);
+  const shared = threads.length < threadOf.length;
+  const threadKeyOf = shared ? threadOf.join(',') : '';
+  const found = shared
+    ? await cache.get('shared threads', `${pieceKey} ${threadKeyOf}`, () => shareThreads(foundPieces, threadOf))
+    : foundPieces;
 
   await pause('order', 0.65);
   const { needles } = recipe.order;
-  const orderKey = `${pieceKey} ${needles > 1}`;
+  const orderKey = `${pieceKey} ${threadKeyOf} ${needles > 1}`;
   const order = await cache.get('order', orderKey, () => sewingOrder(found.pieces, needles));
 
   await pause('stitches', 0.7);
@@ -89,17 +100,17 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   );
   options.progress?.('stitches', 1);
 
-  const threads = matchThreads(found.threadLabels, map, recipe, input.charts);
   return {
     fabric: { id: recipe.stitches.fabric, hex: recipe.clothHex },
-    picture: pictureBox(recipe),
+    picture: pictureBox(prepared),
     threads,
     stitches,
     pieceIds: found.pieces.map((piece) => piece.id),
     pieces: found.pieces,
     order,
-    colours: colourShares(map, found, dropGround),
+    colours: colourShares(map, foundPieces.threadLabels, threadOf, choices),
     suggestedColours: prepared.character.colours,
+    lostDecisions: choices.lost,
     flat: prepared.character.flat,
     plainGround: map.ground > 0,
     tooSmall: found.tooSmall,
@@ -108,52 +119,105 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
 }
 
 interface Reduced {
-  readonly prepared: { readonly small: Raster; readonly character: Character };
+  readonly prepared: Prepared;
   readonly map: LabelMap;
-  readonly pixelsPerMm: number;
   readonly key: string;
 }
 
-/** The first two steps: the picture at its working size, and every pixel given to a colour. */
+/** The first two steps: the picture as it is to be sewn, and every pixel of it given to a colour. */
 async function reduceColours(
-  { recipe, raster: source, pictureKey }: ConvertInput,
+  input: ConvertInput,
   quality: ConvertOptions['quality'] | 'own-size',
   cache: StepCache,
   pause: (step: StepName, share: number) => Promise<void>,
 ): Promise<Reduced> {
+  const { recipe } = input;
   await pause('prepare', 0);
-  const raster = quality === 'own-size' ? source : enlargeSmall(source);
   const budget = quality === 'own-size' ? Infinity : quality === 'rough' ? ROUGH_PIXELS : FULL_PIXELS;
-  const size = workingSize(raster.width, raster.height, budget);
-  const pixelsPerMm = Math.sqrt((size.width * size.height) / (recipe.picture.widthMm * recipe.picture.heightMm));
-  const prepareKey = `${pictureKey} ${size.width}x${size.height}`;
-  const prepared = await cache.get('prepare', prepareKey, () => {
-    const small = shrink(raster, size.width, size.height);
-    return { small, character: characterOf(small) };
-  });
+  const prepared = await prepare(input, budget, quality !== 'own-size', cache);
 
   await pause('colours', 0.1);
   // A spot too small to sew joins its neighbour: left out, it would be a hole.
   const smallest = Math.max(recipe.colours.smallestSpotMm2, recipe.pieces.smallestMm2);
-  const spot = Math.round(smallest * pixelsPerMm * pixelsPerMm);
-  const key = `${prepareKey} ${recipe.colours.count} ${spot}`;
+  const smallestSpot = Math.round(smallest * prepared.pixelsPerMm * prepared.pixelsPerMm);
+  const { count } = recipe.colours;
+  const { groundHex, groundTolerance, groundEverywhere } = recipe.picture;
+  const decisions = recipe.colours.decisions.filter(regroups);
+  const said = JSON.stringify([count, smallestSpot, groundHex, groundTolerance, groundEverywhere, decisions]);
+  const key = `${prepared.key} ${said}`;
+  const seen = (hex: string): Rgb => lightColour(fromHex(hex), recipe.light);
   const map = await cache.get('colours', key, () =>
-    labelPicture(prepared.small, prepared.character, { count: recipe.colours.count, smallestSpot: spot }),
+    labelPicture(prepared.picture, prepared.character, {
+      count,
+      smallestSpot,
+      ground: {
+        colour: groundHex === null ? undefined : seen(groundHex),
+        tolerance: groundTolerance,
+        everywhere: groundEverywhere,
+      },
+      decisions,
+      pinned: decisions.filter((d) => d.kind === 'pin').map((d) => seen(d.at.hex)),
+      source: prepared.unlit,
+      mask: prepared.mask,
+      toSource: prepared.toSource,
+      toPixel: prepared.toPixel,
+    }),
   );
-  return { prepared, map, pixelsPerMm, key };
+  return { prepared, map, key };
 }
 
+/** What the recipe says of the colours that were found. */
+interface ColourChoices {
+  /** Labels where nothing is sewn, and why. */
+  readonly bare: ReadonlyMap<number, 'ground' | 'chosen'>;
+  /** Threads chosen for labels. */
+  readonly threads: ReadonlyMap<number, { readonly chart: string; readonly code: string }>;
+  /** Decisions that found no colour, by their place in the recipe. */
+  readonly lost: readonly number[];
+}
+
+function chooseColours(map: LabelMap, recipe: Recipe, prepared: Prepared): ColourChoices {
+  const { decisions } = recipe.colours;
+  const regrouping = decisions.flatMap((decision, i) => (regroups(decision) ? [i] : []));
+  const lost = map.lost.map((i) => regrouping[i]);
+  const bare = new Map<number, 'ground' | 'chosen'>();
+  const threads = new Map<number, { chart: string; code: string }>();
+  const groups = map.infos.map(({ anchor, shades, pinned }) => ({
+    source: fromHex(anchor.hex),
+    colour: fromHex(anchor.hex),
+    shades: shades.map((shade) => shade.index),
+    pinned,
+  }));
+  const shadeAt = ({ u, v }: ColourDecision['at']): number => {
+    const { x, y } = prepared.toPixel(u, v);
+    return x >= 0 && y >= 0 && x < map.width && y < map.height ? map.shadeOf[y * map.width + x] - 1 : -1;
+  };
+  decisions.forEach((decision, i) => {
+    if (regroups(decision)) return;
+    const label = findGroup(groups, decision.at, { shadeAt }) + 1;
+    if (label === 0) lost.push(i);
+    else if (decision.kind === 'bare') bare.set(label, 'chosen');
+    else if (decision.kind === 'thread') threads.set(label, { chart: decision.chart, code: decision.code });
+  });
+  if (recipe.picture.dropGround && map.ground > 0) bare.set(map.ground, 'ground');
+  return { bare, threads, lost: lost.sort((a, b) => a - b) };
+}
+
+/** What colours are looked up without a pause between steps. */
+const atOnce = (): Promise<void> => Promise.resolve();
+
 /**
- * The picture as it is to be sewn: at its working size, bare where the recipe leaves the plain ground bare.
- * Likeness is measured against it. With the cache of the conversion it costs next to nothing.
+ * The picture as it is to be sewn: at its working size, bare where the recipe leaves it bare. Likeness is measured
+ * against it. With the cache of the conversion it costs next to nothing.
  */
 export async function preparedPicture(input: ConvertInput, cache = new StepCache()): Promise<Raster> {
-  const { prepared, map } = await reduceColours(input, 'full', cache, () => Promise.resolve());
-  const { width, height, data } = prepared.small;
-  if (!input.recipe.picture.dropGround || map.ground === 0) return prepared.small;
-  const bare = createRaster(width, height, data.slice());
-  for (let i = 0; i < map.labels.length; i++) if (map.labels[i] === map.ground) bare.data[i * 4 + 3] = 0;
-  return bare;
+  const { prepared, map } = await reduceColours(input, 'full', cache, atOnce);
+  const { bare } = chooseColours(map, input.recipe, prepared);
+  if (bare.size === 0) return prepared.picture;
+  const { width, height, data } = prepared.picture;
+  const out = createRaster(width, height, data.slice());
+  for (let i = 0; i < map.labels.length; i++) if (bare.has(map.labels[i])) out.data[i * 4 + 3] = 0;
+  return out;
 }
 
 /**
@@ -161,9 +225,11 @@ export async function preparedPicture(input: ConvertInput, cache = new StepCache
  * stay transparent.
  */
 export async function reducedPicture(input: ConvertInput): Promise<Raster> {
-  const { map } = await reduceColours(input, 'own-size', new StepCache(), () => Promise.resolve());
+  const { map, prepared } = await reduceColours(input, 'own-size', new StepCache(), atOnce);
+  const choices = chooseColours(map, input.recipe, prepared);
   const labels = map.palette.map((_, i) => i + 1);
-  const colours = matchThreads(labels, map, input.recipe, input.charts).map((thread) => fromHex(thread.hex));
+  const { threads, threadOf } = chooseThreads(labels, map, choices, input);
+  const colours = threadOf.map((thread) => fromHex(threads[thread].hex));
   const out = createRaster(map.width, map.height);
   map.labels.forEach((label, i) => {
     if (label === 0) return;
@@ -171,6 +237,33 @@ export async function reducedPicture(input: ConvertInput): Promise<Raster> {
     out.data.set([r, g, b, 255], i * 4);
   });
   return out;
+}
+
+/** Where something is on the prepared picture: 1 for every pixel that belongs to it. */
+export interface Whereabouts {
+  readonly width: number;
+  readonly height: number;
+  readonly inside: Uint8Array;
+}
+
+/**
+ * Where a colour of the design is, or one of its shades; it counts like `Design.colours` and `ColourShare.shades`.
+ * @returns undefined for a colour that there is not
+ */
+export async function whereColour(
+  input: ConvertInput,
+  cache: StepCache,
+  colour: number,
+  shade?: number,
+): Promise<Whereabouts | undefined> {
+  const { map } = await reduceColours(input, 'full', cache, atOnce);
+  const { width, height, labels, shadeOf } = map;
+  if (colour < 0 || colour >= map.infos.length) return undefined;
+  if (shade === undefined) {
+    return { width, height, inside: Uint8Array.from(labels, (label) => (label === colour + 1 ? 1 : 0)) };
+  }
+  const of = map.infos[colour].shades.at(shade);
+  return of && { width, height, inside: Uint8Array.from(shadeOf, (s) => (s === of.index + 1 ? 1 : 0)) };
 }
 
 async function sew(
@@ -192,52 +285,83 @@ async function sew(
   }
 }
 
-function pictureBox({ picture: { widthMm, heightMm } }: Recipe): PictureBox {
-  return { left: -widthMm / 2, top: -heightMm / 2, width: widthMm, height: heightMm };
+function pictureBox({ grid }: Prepared): PictureBox {
+  return { left: grid.left, top: grid.top, width: grid.widthMm, height: grid.heightMm };
 }
 
-function matchThreads(
+/**
+ * Threads for labels of the map.
+ * @returns the threads, each once, and for each label its index among them
+ * @throws RangeError for a chart that was not given
+ */
+function chooseThreads(
   labels: readonly number[],
   map: LabelMap,
-  recipe: Recipe,
-  charts: readonly Chart[],
-): DesignThread[] {
-  const chosen = recipe.colours.charts.map((id) => {
+  choices: ColourChoices,
+  { recipe, charts, stash }: ConvertInput,
+): { threads: DesignThread[]; threadOf: number[] } {
+  const { charts: ids, stashOnly, distinct } = recipe.colours;
+  const named = ids.map((id) => {
     const chart = charts.find((c) => c.id === id);
     if (!chart) {
       throw new RangeError(`chart: there is no "${id}"; known are ${charts.map((c) => c.id).join(', ') || 'none'}`);
     }
     return chart;
   });
-  // Two colours of the picture stay two threads: sewn with one, they could not be told apart.
-  const taken = new Set<string>();
-  const byColour = new Map<string, DesignThread>();
-  return labels.map((label, i): DesignThread => {
-    const colour: Rgb = map.palette[label - 1];
-    if (chosen.length === 0) {
-      const { code, name, hex } = ownThread(colour, i);
-      return { code, name, hex, chart: 'own', deltaE: 0 };
-    }
-    const known = byColour.get(toHex(colour));
-    if (known) return known;
-    const near = nearestThreads(colour, chosen, taken.size + 1);
-    const best = near.find((match) => !taken.has(`${match.chart} ${match.thread.code}`)) ?? near[0];
-    taken.add(`${best.chart} ${best.thread.code}`);
-    const { code, name, hex } = best.thread;
-    const thread = { code, name, hex, chart: best.chart, deltaE: Number(best.deltaE.toFixed(2)) };
-    byColour.set(toHex(colour), thread);
-    return thread;
+  const wanted = labels.map((label) => ({ colour: map.palette[label - 1], chosen: choices.threads.get(label) }));
+  const usable = stashOnly ? stashOf(named.length > 0 ? named : charts, stash ?? new Set()) : named;
+  if (stashOnly && usable.length === 0) {
+    throw new RangeError('stash: only threads of the drawer are to be used, and there is none in it');
+  }
+  const threads: DesignThread[] = [];
+  const known = new Map<string, number>();
+  const threadOf = matchThreads(wanted, usable, distinct, charts).map((match, i) => {
+    // A colour of the picture's own that is told from the others keeps a thread of its own.
+    const key = match.chart === 'own' ? `own ${i}` : threadKey(match.chart, match.thread.code);
+    const at = known.get(key) ?? threads.length;
+    if (at === threads.length) threads.push(designThread(match));
+    known.set(key, at);
+    return at;
   });
+  return { threads, threadOf };
 }
 
-function colourShares(map: LabelMap, found: FoundPieces, dropGround: boolean): ColourShare[] {
+function designThread({ thread, chart, deltaE }: MatchedThread): DesignThread {
+  const { code, name, hex } = thread;
+  return { code, name, hex, chart, deltaE: Number(deltaE.toFixed(2)) };
+}
+
+/** Pieces whose colours share threads. */
+function shareThreads(found: FoundPieces, threadOf: readonly number[]): FoundPieces {
+  return { ...found, pieces: found.pieces.map((piece) => ({ ...piece, thread: threadOf[piece.thread] })) };
+}
+
+function colourShares(
+  map: LabelMap,
+  threadLabels: readonly number[],
+  threadOf: readonly number[],
+  choices: ColourChoices,
+): ColourShare[] {
   const area = new Float64Array(map.palette.length + 1);
   for (const label of map.labels) area[label]++;
   const total = Math.max(1, map.labels.length - area[0]);
-  const threadHexes = found.threadLabels.map((label) => toHex(map.palette[label - 1]));
-  return map.palette.map((colour, i) => {
-    const bareGround = dropGround && i + 1 === map.ground;
+  const hexes = threadLabels.map((label) => toHex(map.palette[label - 1]));
+  return map.palette.map((colour, i): ColourShare => {
     const hex = toHex(colour);
-    return { hex, share: area[i + 1] / total, thread: bareGround ? -1 : threadHexes.indexOf(hex), bareGround };
+    const { anchor, shades, pinned } = map.infos[i];
+    const reason = choices.bare.get(i + 1);
+    const direct = threadLabels.indexOf(i + 1);
+    // Ground that is sewn is sewn with the thread its colour has elsewhere.
+    const at = direct >= 0 ? direct : i + 1 === map.ground ? hexes.indexOf(hex) : -1;
+    const thread = reason || at < 0 ? -1 : threadOf[at];
+    return {
+      hex,
+      share: area[i + 1] / total,
+      thread,
+      bare: reason ?? (thread < 0 ? 'small' : undefined),
+      anchor,
+      shades: shades.map((shade) => ({ hex: shade.hex, share: shade.pixels / total, anchor: shade.anchor })),
+      pinned,
+    };
   });
 }

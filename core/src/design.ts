@@ -1,5 +1,6 @@
 import type { Piece } from './pieces/piece.js';
 import type { StitchList } from './sequence/stitch-list.js';
+import type { Anchor } from './trace/colour-decisions.js';
 
 /** Where the whole prepared picture lies, in mm around the hoop's centre. */
 export interface PictureBox {
@@ -30,6 +31,9 @@ export interface Sewing {
   readonly pieceIds: readonly string[];
 }
 
+/** Why nothing is sewn where a colour is. */
+export type Bareness = 'ground' | 'chosen' | 'small' | undefined;
+
 /** One of the colours the picture was reduced to. */
 export interface ColourShare {
   readonly hex: string;
@@ -37,8 +41,19 @@ export interface ColourShare {
   readonly share: number;
   /** Index into the design's threads, -1 where nothing of it is sewn. */
   readonly thread: number;
-  /** Whether this is the plain ground, left bare. */
-  readonly bareGround: boolean;
+  readonly bare: Bareness;
+  /** Where decisions on it hold on to. */
+  readonly anchor: Anchor;
+  /** The picture's shades it is made of, most common first. */
+  readonly shades: readonly ColourShade[];
+  readonly pinned: boolean;
+}
+
+/** A shade of the picture inside a colour. */
+export interface ColourShade {
+  readonly hex: string;
+  readonly share: number;
+  readonly anchor: Anchor;
 }
 
 /** Result of a conversion. */
@@ -53,6 +68,8 @@ export interface Design extends Sewing {
   readonly flat: boolean;
   /** Whether a plain ground was found, sewn or not. */
   readonly plainGround: boolean;
+  /** Decisions on colours that found none, by their place in the recipe. */
+  readonly lostDecisions: readonly number[];
   /** Areas too small to sew. */
   readonly tooSmall: number;
   /** Points of all boundaries, each shared arc counted once. */

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { Recipe } from '@open-kite/core';
+import { defaultRecipe, type Recipe } from '@open-kite/core';
 import { serve, type RunningServer } from './serve.js';
 import { openDatabase } from './store/database.js';
 
@@ -106,7 +106,8 @@ describe('the API', () => {
 
   it('makes a project with the default recipe and opens it again', async () => {
     const project = await newProject();
-    expect(project.recipe.picture).toEqual({ widthMm: 100, heightMm: 50, dropGround: true });
+    expect(project.recipe).toEqual(defaultRecipe(200, 100));
+    expect(project.recipe.picture.heightMm).toBe(50);
     const again = await ask('GET', `/api/projects/${project.id}`);
     expect(again.body.recipe).toEqual(project.recipe);
     expect(again.body['history']).toEqual([]);

@@ -6,9 +6,11 @@ import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Logger } from 'pino';
 import type { Chart } from '@open-kite/core';
+import { cupboardRoutes } from './api/cupboard.js';
 import { pictureRoutes } from './api/pictures.js';
 import { projectRoutes } from './api/projects.js';
 import { MOST_BYTES } from './pictures/decode.js';
+import type { CupboardStore } from './store/cupboard.js';
 import type { PictureStore } from './store/pictures.js';
 import type { ProjectStore } from './store/projects.js';
 import { UserError } from './user-error.js';
@@ -16,6 +18,8 @@ import { UserError } from './user-error.js';
 export interface AppDeps {
   readonly pictures: PictureStore;
   readonly projects: ProjectStore;
+  readonly cupboard: CupboardStore;
+  /** Charts that ship with the application. */
   readonly charts: readonly Chart[];
   readonly log: Logger;
   /** Folder of the built interface; absent in tests of the API alone. */
@@ -66,11 +70,9 @@ export function createApp(deps: AppDeps): Express {
   app.get('/api/health', (_request, response) => {
     response.json({ ok: true });
   });
-  app.get('/api/charts', (_request, response) => {
-    response.json(deps.charts);
-  });
   app.use('/api/pictures', pictureRoutes(deps.pictures));
   app.use('/api/projects', projectRoutes(deps.projects, deps.pictures));
+  app.use('/api', cupboardRoutes(deps.cupboard, deps.charts));
   app.use('/api', (request) => {
     throw new UserError(404, `there is no ${request.method} ${request.originalUrl.slice(0, 200)}`);
   });

@@ -11,6 +11,7 @@ export {
   type DecodedPicture,
 } from './pictures/decode.js';
 export { serve, CHART_FOLDER, type RunningServer, type ServeOptions, type Stores } from './serve.js';
+export { createCupboardStore, type CupboardChart, type CupboardStore } from './store/cupboard.js';
 export { openDatabase } from './store/database.js';
 export { createPictureStore, type PictureInfo, type PictureStore } from './store/pictures.js';
 export {

@@ -8,6 +8,7 @@ import { createRaster, defaultRecipe, convert } from '@open-kite/core';
 import { createApp } from './app.js';
 import { openDatabase } from './store/database.js';
 import { createPictureStore } from './store/pictures.js';
+import { createCupboardStore } from './store/cupboard.js';
 import { createProjectStore } from './store/projects.js';
 import { readCharts } from './charts.js';
 import { writeWorksheet } from './worksheet.js';
@@ -27,6 +28,7 @@ describe('the interface', () => {
     const app = createApp({
       pictures: createPictureStore(db, now),
       projects: createProjectStore(db, now),
+      cupboard: createCupboardStore(db, now),
       charts: [],
       log: pino({ level: 'silent' }),
       webFolder: join(folder, 'web'),

@@ -6,6 +6,7 @@ import { pino } from 'pino';
 import type { Chart } from '@open-kite/core';
 import { createApp } from './app.js';
 import { readCharts } from './charts.js';
+import { createCupboardStore, type CupboardStore } from './store/cupboard.js';
 import { openDatabase } from './store/database.js';
 import { createPictureStore, type PictureStore } from './store/pictures.js';
 import { createProjectStore, type ProjectStore } from './store/projects.js';
@@ -29,6 +30,7 @@ export interface ServeOptions {
 export interface Stores {
   readonly pictures: PictureStore;
   readonly projects: ProjectStore;
+  readonly cupboard: CupboardStore;
   readonly charts: readonly Chart[];
 }
 
@@ -45,7 +47,8 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     const now = (): string => new Date().toISOString();
     const pictures = createPictureStore(db, now);
     const projects = createProjectStore(db, now);
-    const stores: Stores = { pictures, projects, charts: readCharts(CHART_FOLDER) };
+    const cupboard = createCupboardStore(db, now);
+    const stores: Stores = { pictures, projects, cupboard, charts: readCharts(CHART_FOLDER) };
     if (options.seed && projects.list().length === 0) await options.seed(stores);
     const log = pino({ level: options.logLevel ?? 'warn' });
     const app = createApp({ ...stores, log, webFolder: WEB_FOLDER });

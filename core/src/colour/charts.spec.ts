@@ -1,4 +1,5 @@
-import { nearestThreads, ownThread, parseChart } from './charts.js';
+import { nearestThreads, ownThread } from './charts.js';
+import { parseChart } from './chart-files.js';
 import { fromHex, LINEAR, toByte, toHex } from './srgb.js';
 
 describe('parseChart', () => {

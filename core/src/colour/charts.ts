@@ -23,24 +23,6 @@ export interface BadLine {
   readonly message: string;
 }
 
-/** Reads `code,name,hex,weight,finish`; good lines are kept, bad ones are listed. */
-export function parseChart(text: string): { threads: ChartThread[]; bad: BadLine[] } {
-  const threads: ChartThread[] = [];
-  const bad: BadLine[] = [];
-  text.split(/\r?\n/).forEach((raw, index) => {
-    const line = raw.trim();
-    if (line === '' || line.startsWith('#') || (index === 0 && /^code\s*,/i.test(line))) return;
-    const [code, name, hex, weight, finish] = line.split(',').map((cell) => cell.trim());
-    const report = (message: string): void => void bad.push({ line: index + 1, message });
-    if (!code) return report('the code is missing');
-    if (!hex || !/^#[0-9a-f]{6}$/i.test(hex)) return report(`"${hex ?? ''}" is not a colour like #1f2d2c`);
-    const w = weight ? Number(weight) : 40;
-    if (!(w > 0)) return report(`"${weight}" is not a thread weight`);
-    threads.push({ code, name: name || code, hex: hex.toLowerCase(), weight: w, finish: finish || 'plain' });
-  });
-  return { threads, bad };
-}
-
 /** A colour matched to a thread, with the difference that stays. */
 export interface Match {
   readonly thread: ChartThread;

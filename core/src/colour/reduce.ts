@@ -14,23 +14,27 @@ const MEDIAN_ROUNDS = 15;
  * Reduces weighted shades to at most `count` colours: a deterministic seed by splitting along the principal
  * axis (Orchard and Bouman 1991), weighted k-means (Lloyd 1982), then geometric medians (Weiszfeld 1937), which
  * keep small saturated areas from being pulled grey by large ones.
+ * @param fixed centres that stay where they are, three numbers each; they come first and count as colours
  * @throws RangeError if `count` is not a whole number from 1 to 255.
  */
-export function reduce(shades: Shades, count: number): Reduction {
+export function reduce(shades: Shades, count: number, fixed: ArrayLike<number> = []): Reduction {
   if (!Number.isInteger(count) || count < 1 || count > 255) {
     throw new RangeError(`reduce: count must be a whole number from 1 to 255, got ${count}`);
   }
   const assigned = new Uint8Array(shades.count);
   if (shades.count === 0) return { centres: new Float32Array(0), assigned, count: 0 };
-  const centres = splitSeed(shades, Math.min(count, shades.count));
+  const pinned = Math.min(fixed.length / 3, count);
+  const free = Math.min(count - pinned, shades.count);
+  const seed = free > 0 ? splitSeed(shades, free) : [];
+  const centres = Float32Array.from([...Array.from(fixed).slice(0, pinned * 3), ...seed]);
   const k = centres.length / 3;
   for (let round = 0; round < MEAN_ROUNDS; round++) {
     assign(shades, centres, assigned);
-    moveToMeans(shades, centres, assigned);
+    weightedCentres(shades, centres, assigned, pinned, () => 1);
   }
   for (let round = 0; round < MEDIAN_ROUNDS; round++) {
     assign(shades, centres, assigned);
-    moveToMedians(shades, centres, assigned);
+    moveToMedians(shades, centres, assigned, pinned);
   }
   assign(shades, centres, assigned);
   return { centres, assigned, count: k };
@@ -58,14 +62,10 @@ function assign(shades: Shades, centres: Float32Array, assigned: Uint8Array): vo
   }
 }
 
-function moveToMeans(shades: Shades, centres: Float32Array, assigned: Uint8Array): void {
-  weightedCentres(shades, centres, assigned, () => 1);
-}
-
-function moveToMedians(shades: Shades, centres: Float32Array, assigned: Uint8Array): void {
+function moveToMedians(shades: Shades, centres: Float32Array, assigned: Uint8Array, pinned: number): void {
   const { place } = shades;
   const before = centres.slice();
-  weightedCentres(shades, centres, assigned, (i, c) => {
+  weightedCentres(shades, centres, assigned, pinned, (i, c) => {
     const dx = place[i * 3] - before[c * 3];
     const dy = place[i * 3 + 1] - before[c * 3 + 1];
     const dz = place[i * 3 + 2] - before[c * 3 + 2];
@@ -77,6 +77,7 @@ function weightedCentres(
   shades: Shades,
   centres: Float32Array,
   assigned: Uint8Array,
+  pinned: number,
   factor: (shade: number, centre: number) => number,
 ): void {
   const sums = new Float64Array((centres.length / 3) * 4);
@@ -88,7 +89,7 @@ function weightedCentres(
     sums[c * 4 + 2] += w * shades.place[i * 3 + 2];
     sums[c * 4 + 3] += w;
   }
-  for (let c = 0; c < centres.length / 3; c++) {
+  for (let c = pinned; c < centres.length / 3; c++) {
     const w = sums[c * 4 + 3];
     if (w > 0) for (let j = 0; j < 3; j++) centres[c * 3 + j] = sums[c * 4 + j] / w;
   }

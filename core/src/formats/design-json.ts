@@ -14,7 +14,11 @@ export function writeDesignJson(design: Design): string {
     fabric: design.fabric,
     picture: design.picture,
     threads: design.threads,
-    colours: design.colours.map((c) => ({ ...c, share: Number(c.share.toFixed(5)) })),
+    colours: design.colours.map((c) => ({
+      ...c,
+      share: Number(c.share.toFixed(5)),
+      shades: c.shades.map((shade) => ({ ...shade, share: Number(shade.share.toFixed(5)) })),
+    })),
     order: design.order.map((i) => design.pieces[i].id),
     pieces: design.pieces.map((piece) => ({
       id: piece.id,

@@ -1,3 +1,4 @@
+import { finishedSize } from '../picture/frame.js';
 import { convert } from '../convert.js';
 import type { Design } from '../design.js';
 import { defaultRecipe, parseRecipe } from '../recipe/recipe.js';
@@ -92,7 +93,8 @@ describe('parseRecipe', () => {
 
   it('accepts what defaultRecipe gives', () => {
     expect(parseRecipe(JSON.parse(JSON.stringify(recipe)))).toEqual(recipe);
-    expect(recipe.picture).toEqual({ widthMm: 100, heightMm: 50, dropGround: true });
+    expect(finishedSize(recipe.picture)).toEqual({ widthMm: 100, heightMm: 50 });
+    expect(recipe.picture.dropGround).toBeTrue();
   });
 
   const refused: readonly [string, unknown, RegExp][] = [
@@ -109,7 +111,7 @@ describe('parseRecipe', () => {
     ],
     ['an unknown fabric', { ...recipe, stitches: { ...recipe.stitches, fabric: 'paper' } }, /paper/],
     ['a setting nobody knows', { ...recipe, colour: 3 }, /colour/],
-    ['another version', { ...recipe, version: 7 }, /version must be 1/],
+    ['another version', { ...recipe, version: 7 }, /version must be 1 or 2/],
     ['nothing', null, /recipe/],
   ];
   for (const [what, value, message] of refused) {

@@ -63,6 +63,71 @@ function sumRows(source: Raster, from: number, to: number, row: Float64Array): v
   }
 }
 
+/** Colour that stands in for what lies beyond a picture. */
+export interface Fill {
+  readonly r: number;
+  readonly g: number;
+  readonly b: number;
+}
+
+/** A box of whole pixels; it may reach beyond the picture. */
+export interface PixelWindow {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/**
+ * Resamples a part of a raster by averaging the area under each new pixel, weighted by alpha; a new pixel smaller than
+ * an old one shows that one.
+ * @param fill colour beyond the edges of the raster; bare without it
+ */
+export function shrinkWindow(source: Raster, window: PixelWindow, width: number, height: number, fill?: Fill): Raster {
+  const out = createRaster(width, height);
+  const scaleX = window.width / width;
+  const scaleY = window.height / height;
+  const ground = fill ? [fill.r, fill.g, fill.b, 1] : [0, 0, 0, 0];
+  for (let y = 0; y < height; y++) {
+    const fromY = window.top + y * scaleY;
+    const toY = fromY + scaleY;
+    for (let x = 0; x < width; x++) {
+      const fromX = window.left + x * scaleX;
+      const toX = fromX + scaleX;
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      let a = 0;
+      for (let py = Math.floor(fromY); py < toY; py++) {
+        const high = Math.min(py + 1, toY) - Math.max(py, fromY);
+        for (let px = Math.floor(fromX); px < toX; px++) {
+          const share = high * (Math.min(px + 1, toX) - Math.max(px, fromX));
+          if (px < 0 || py < 0 || px >= source.width || py >= source.height) {
+            r += ground[0] * ground[3] * share;
+            g += ground[1] * ground[3] * share;
+            b += ground[2] * ground[3] * share;
+            a += ground[3] * share;
+            continue;
+          }
+          const at = (py * source.width + px) * 4;
+          const alpha = (source.data[at + 3] / 255) * share;
+          r += source.data[at] * alpha;
+          g += source.data[at + 1] * alpha;
+          b += source.data[at + 2] * alpha;
+          a += alpha;
+        }
+      }
+      if (a <= 0) continue;
+      const at = (y * width + x) * 4;
+      out.data[at] = r / a;
+      out.data[at + 1] = g / a;
+      out.data[at + 2] = b / a;
+      out.data[at + 3] = Math.round((a / (scaleX * scaleY)) * 255);
+    }
+  }
+  return out;
+}
+
 /** Pictures smaller than this a side are enlarged before they are traced, to this at least. */
 const SMALL = 256;
 const ENLARGED = 480;

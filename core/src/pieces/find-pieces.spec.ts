@@ -1,6 +1,6 @@
 import { characterOf } from '../colour/suggest.js';
 import { drawSmooth, type Scene } from '../test/draw.js';
-import { labelPicture } from '../trace/labels.js';
+import { labelPicture, plainLabelSettings } from '../trace/labels.js';
 import { traceLabels } from '../trace/trace.js';
 import { findPieces, type FoundPieces } from './find-pieces.js';
 import { ringsOf, runsOf } from './piece.js';
@@ -25,9 +25,17 @@ const scene: Scene = (x, y) => {
 
 function find(settings: Partial<Parameters<typeof findPieces>[2]> = {}): FoundPieces {
   const { raster } = drawSmooth(scene, PALETTE, 300, 300);
-  const map = labelPicture(raster, characterOf(raster), { count: 'auto', smallestSpot: 1 });
+  const map = labelPicture(raster, characterOf(raster), plainLabelSettings(raster, 'auto', 1));
   const trace = traceLabels(map, raster, { tolerance: 0.5, cornerSharpness: 1 });
-  return findPieces(trace, map, { pixelsPerMm: 10, smallestMm2: 0.6, lineBelowMm: 1.2, dropGround: true, ...settings });
+  return findPieces(trace, map, {
+    pixelsPerMm: 10,
+    smallestMm2: 0.6,
+    lineBelowMm: 1.2,
+    left: -15,
+    top: -15,
+    bare: new Set([map.ground]),
+    ...settings,
+  });
 }
 
 describe('findPieces', () => {
@@ -37,7 +45,7 @@ describe('findPieces', () => {
     expect(pieces.length).toBe(3);
     expect(tooSmall).toBe(1);
     expect(threadLabels.length).toBe(3);
-    expect(find({ dropGround: false }).pieces.length).toBe(4);
+    expect(find({ bare: new Set() }).pieces.length).toBe(4);
     expect(find({ smallestMm2: 0.1 }).pieces.length).toBe(4);
     const few = find({ most: 2 });
     expect([few.pieces.length, few.tooSmall]).toEqual([2, 2]);
@@ -50,11 +58,11 @@ describe('findPieces', () => {
       return d > 100 ? 0 : d > 60 ? 1 : d > 30 ? 0 : 2;
     };
     const { raster } = drawSmooth(eye, PALETTE, 300, 300);
-    const map = labelPicture(raster, characterOf(raster), { count: 'auto', smallestSpot: 1 });
+    const map = labelPicture(raster, characterOf(raster), plainLabelSettings(raster, 'auto', 1));
     const trace = traceLabels(map, raster, { tolerance: 0.5, cornerSharpness: 1 });
-    const settings = { pixelsPerMm: 10, smallestMm2: 0.6, lineBelowMm: 1.2 };
-    expect(findPieces(trace, map, { ...settings, dropGround: true }).pieces.length).toBe(3);
-    const sewn = findPieces(trace, map, { ...settings, dropGround: false });
+    const settings = { pixelsPerMm: 10, smallestMm2: 0.6, lineBelowMm: 1.2, left: -15, top: -15 };
+    expect(findPieces(trace, map, { ...settings, bare: new Set([map.ground]) }).pieces.length).toBe(3);
+    const sewn = findPieces(trace, map, { ...settings, bare: new Set() });
     expect(sewn.pieces.length).toBe(4);
     expect(sewn.threadLabels.length).toBe(3);
   });

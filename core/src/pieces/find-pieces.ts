@@ -15,8 +15,11 @@ export interface PieceSettings {
   readonly smallestMm2: number;
   /** Areas up to this mean width are sewn as lines. */
   readonly lineBelowMm: number;
-  /** Leave the plain ground bare. */
-  readonly dropGround: boolean;
+  /** Left and upper edge of the picture, in mm around the middle of the hoop. */
+  readonly left: number;
+  readonly top: number;
+  /** Labels that are left bare; what is beside them keeps its shape. */
+  readonly bare: ReadonlySet<number>;
   /** Pieces at most; of more, the largest are sewn. */
   readonly most?: number;
 }
@@ -56,13 +59,13 @@ export function findPieces(trace: Trace, map: LabelMap, settings: PieceSettings)
   const scale = 1 / settings.pixelsPerMm;
   const distances = distanceMap(bounds.labels, bounds.width, bounds.height);
   const widest = widestPlaces(distances, bounds.components.of, bounds.components.count);
-  const dx = -map.width / 2;
-  const dy = -map.height / 2;
+  const dx = settings.left * settings.pixelsPerMm;
+  const dy = settings.top * settings.pixelsPerMm;
 
   const large: Sized[] = [];
   let tooSmall = 0;
   for (const face of trace.faces) {
-    if (settings.dropGround && face.label === map.ground) continue;
+    if (settings.bare.has(face.label)) continue;
     const outline = face.rings.map((ring) => placeCurve(ring, dx, dy, scale));
     const rings = outline.map((ring) => flattenRing(ring, FLATNESS_MM));
     const areaMm2 = rings.reduce((sum, ring, i) => sum + (i === 0 ? 1 : -1) * Math.abs(signedArea(ring)), 0);
@@ -98,6 +101,7 @@ export function findPieces(trace: Trace, map: LabelMap, settings: PieceSettings)
       id: `p${i + 1}`,
       origin: 'traced',
       thread: threadLabels.indexOf(labelOf(face)),
+      colour: face.label - 1,
       kind,
       outline,
       paths,

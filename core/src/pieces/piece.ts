@@ -17,6 +17,8 @@ export interface Piece {
   readonly origin: 'traced';
   /** Index into the design's threads. */
   readonly thread: number;
+  /** Index into the design's colours: what it is of in the picture. */
+  readonly colour: number;
   readonly kind: PieceKind;
   /** Outer ring first, then holes; closed curves. */
   readonly outline: readonly Curve[];

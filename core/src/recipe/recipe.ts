@@ -1,23 +1,45 @@
 import { array, boolean, mixed, number, object, string, ValidationError } from 'yup';
+import { finishedSize, type Placement } from '../picture/frame.js';
+import { PLAIN_LIGHT, TONES, type Light } from '../picture/light.js';
+import { MASK_SHAPES, type Mask, type MaskNode } from '../picture/mask.js';
 import { FABRICS, fabricOf } from '../stitches/fabrics.js';
+import type { Anchor, ColourDecision } from '../trace/colour-decisions.js';
+import { upgradeRecipe } from './upgrade.js';
+
+/** What is done with a plain ground, and how it is told from the rest. */
+export interface GroundChoice {
+  /** Leave it bare. */
+  readonly dropGround: boolean;
+  /** Its colour as in the picture before the light is changed; null finds it on the picture's border. */
+  readonly groundHex: string | null;
+  /** Colours this near to it (CIEDE2000) are ground as well. */
+  readonly groundTolerance: number;
+  /** Also where it does not reach the border. */
+  readonly groundEverywhere: boolean;
+}
 
 /** Every choice of a project. Same picture and same recipe give the same design, byte for byte. */
 export interface Recipe {
-  readonly version: 1;
-  readonly picture: {
-    /** Finished size of the whole picture. */
-    readonly widthMm: number;
-    readonly heightMm: number;
-    /** Leave a plain ground bare. */
-    readonly dropGround: boolean;
-  };
+  readonly version: 2;
+  readonly picture: Placement &
+    GroundChoice & {
+      /** Masks put aside, for later. */
+      readonly keptMasks: readonly Mask[];
+    };
+  readonly light: Light;
   readonly colours: {
     /** Colours at most, or as many as the picture suggests. */
     readonly count: number | 'auto';
     /** Thread charts to match to; empty keeps the picture's own colours. */
     readonly charts: readonly string[];
+    /** Match only to threads that are in the drawer. */
+    readonly stashOnly: boolean;
+    /** Two colours never share a thread while there are others. */
+    readonly distinct: boolean;
     /** Spots of colour smaller than this join a neighbour. */
     readonly smallestSpotMm2: number;
+    /** What was said about single colours, in the order it was said. */
+    readonly decisions: readonly ColourDecision[];
   };
   readonly pieces: {
     /** How far an outline may leave the picture's edge. */
@@ -50,6 +72,18 @@ export interface Recipe {
 export const LIMITS = {
   widthMm: [5, 400],
   heightMm: [5, 400],
+  turn: [-180, 180],
+  groundTolerance: [0, 40],
+  noise: [0, 100],
+  black: [0, 254],
+  white: [1, 255],
+  gamma: [0.2, 4],
+  brightness: [-100, 100],
+  contrast: [-100, 100],
+  warmth: [-100, 100],
+  saturation: [-100, 100],
+  sharpness: [0, 100],
+  threshold: [0, 255],
   count: [1, 60],
   smallestSpotMm2: [0, 25],
   strictnessMm: [0.03, 1],
@@ -76,9 +110,21 @@ export function defaultRecipe(pictureWidth: number, pictureHeight: number): Reci
   const size = (side: number): number =>
     Math.max(LIMITS.widthMm[0], Number(((FIRST_SIZE_MM * side) / longest).toFixed(1)));
   return {
-    version: 1,
-    picture: { widthMm: size(pictureWidth), heightMm: size(pictureHeight), dropGround: true },
-    colours: { count: 'auto', charts: [], smallestSpotMm2: 0.4 },
+    version: 2,
+    picture: {
+      widthMm: size(pictureWidth),
+      heightMm: size(pictureHeight),
+      turn: 0,
+      mirror: false,
+      mask: null,
+      keptMasks: [],
+      dropGround: true,
+      groundHex: null,
+      groundTolerance: 3,
+      groundEverywhere: false,
+    },
+    light: PLAIN_LIGHT,
+    colours: { count: 'auto', charts: [], stashOnly: false, distinct: true, smallestSpotMm2: 0.4, decisions: [] },
     pieces: { strictnessMm: 0.08, cornerSharpness: 1, smallestMm2: 0.6, lineBelowMm: 1.2 },
     stitches: {
       fabric: 'quilting-cotton',
@@ -99,12 +145,118 @@ const limited = (name: LimitName) => {
   return number().typeError(message).strict(true).required().min(least, message).max(most, message);
 };
 
+const HEX = /^#[0-9a-f]{6}$/i;
+const flag = () => boolean().strict(true).required();
+const measure = (name: string, least: number, most: number) =>
+  number()
+    .typeError(`${name} must be a number, got \${value}`)
+    .strict(true)
+    .required()
+    .min(least, `${name} must be at least ${least}, got \${value}`)
+    .max(most, `${name} must be at most ${most}, got \${value}`);
+
+/** A side of the picture itself: with a mask it may be longer than what is sewn. */
+const side = (name: 'widthMm' | 'heightMm') => {
+  const message = `${name} must be a number from ${LIMITS[name][0]} to ${LIMITS[name][1]}, got \${value}`;
+  return number().typeError(message).strict(true).required().min(1, message).max(4000, message);
+};
+
+/** Points a mask may have. */
+const MOST_NODES = 400;
+
+const mask = object({
+  shape: string()
+    .oneOf([...Object.keys(MASK_SHAPES), 'free'] as Mask['shape'][], 'mask: there is no shape "${value}"')
+    .required(),
+  x: measure('mask.x', -4000, 4000),
+  y: measure('mask.y', -4000, 4000),
+  widthMm: measure('mask.widthMm', 1, 4000),
+  heightMm: measure('mask.heightMm', 1, 4000),
+  turn: measure('mask.turn', -360, 360),
+  nodes: mixed<readonly MaskNode[]>()
+    .optional()
+    .test('nodes', `mask: its points must be 2 to ${MOST_NODES} lists of six numbers`, (nodes: unknown) =>
+      nodes === undefined
+        ? true
+        : Array.isArray(nodes) &&
+          nodes.length >= 2 &&
+          nodes.length <= MOST_NODES &&
+          nodes.every(
+            (node: unknown) =>
+              Array.isArray(node) &&
+              node.length === 6 &&
+              node.every((v: unknown) => typeof v === 'number' && Math.abs(v) <= 100),
+          ),
+    ),
+}).noUnknown('mask: not known: ${unknown}');
+
+const anchor = object({
+  hex: string().required().matches(HEX, 'a decision needs a colour like #f4f1ea, got ${value}'),
+  u: measure('decision.u', -10, 10),
+  v: measure('decision.v', -10, 10),
+}).noUnknown('decision: not known: ${unknown}');
+
+const isAnchor = (value: unknown): value is Anchor => anchor.isValidSync(value, { strict: true });
+
+/** What each kind of decision carries besides its place. */
+const CARRIES: Readonly<Record<ColourDecision['kind'], readonly string[]>> = {
+  pin: [],
+  merge: ['into'],
+  move: ['into'],
+  split: [],
+  rank: ['before'],
+  bare: [],
+  thread: ['chart', 'code'],
+};
+
+function isDecision(value: unknown): value is ColourDecision {
+  if (typeof value !== 'object' || value === null) return false;
+  const given = value as Record<string, unknown>;
+  const kind = given['kind'];
+  if (typeof kind !== 'string' || !Object.hasOwn(CARRIES, kind)) return false;
+  const carries = CARRIES[kind as ColourDecision['kind']];
+  const known = ['kind', 'at', ...carries];
+  if (!isAnchor(given['at']) || Object.keys(given).some((key) => !known.includes(key))) return false;
+  return carries.every((key) => {
+    const part = given[key];
+    return key === 'into' || key === 'before' ? isAnchor(part) : typeof part === 'string' && part.length <= 80;
+  });
+}
+
 const schema = object({
-  version: number().oneOf([1], 'version must be 1, got ${value}').required(),
+  version: number().oneOf([2], 'version must be 1 or 2, got ${value}').required(),
   picture: object({
-    widthMm: limited('widthMm'),
-    heightMm: limited('heightMm'),
-    dropGround: boolean().strict(true).required(),
+    widthMm: side('widthMm'),
+    heightMm: side('heightMm'),
+    turn: limited('turn'),
+    mirror: flag(),
+    mask: mask.nullable().defined(),
+    keptMasks: array(mask.required()).required().max(40),
+    dropGround: flag(),
+    groundHex: string().strict(true).nullable().defined().matches(HEX, 'groundHex must be a colour, got ${value}'),
+    groundTolerance: limited('groundTolerance'),
+    groundEverywhere: flag(),
+  })
+    .noUnknown()
+    .required()
+    .test('size', '', (picture, context) => {
+      if (!(picture.widthMm > 0 && picture.heightMm > 0)) return true;
+      const { widthMm, heightMm } = finishedSize(picture as Placement);
+      const fault = sizeFault('widthMm', widthMm) ?? sizeFault('heightMm', heightMm);
+      return fault ? context.createError({ message: fault }) : true;
+    }),
+  light: object({
+    noise: limited('noise'),
+    black: limited('black'),
+    white: limited('white'),
+    gamma: limited('gamma'),
+    brightness: limited('brightness'),
+    contrast: limited('contrast'),
+    warmth: limited('warmth'),
+    saturation: limited('saturation'),
+    sharpness: limited('sharpness'),
+    tone: string().oneOf(TONES, 'tone: there is no "${value}"; known are ${values}').required(),
+    threshold: limited('threshold'),
   })
     .noUnknown()
     .required(),
@@ -117,7 +269,14 @@ const schema = object({
         (v) => v === 'auto' || (Number.isInteger(v) && Number(v) >= LIMITS.count[0] && Number(v) <= LIMITS.count[1]),
       ),
     charts: array(string().strict(true).required().max(80)).required().max(20),
+    stashOnly: flag(),
+    distinct: flag(),
     smallestSpotMm2: limited('smallestSpotMm2'),
+    decisions: array(
+      mixed<ColourDecision>(isDecision).typeError('colours: a decision is not one that is known').required(),
+    )
+      .required()
+      .max(400),
   })
     .noUnknown()
     .required(),
@@ -157,13 +316,20 @@ const schema = object({
   .noUnknown('the recipe has settings that are not known: ${unknown}')
   .required();
 
+/** Size in mm of what a recipe sews, at most; a tenth of a millimetre is rounding. */
+function sizeFault(name: 'widthMm' | 'heightMm', value: number): string | undefined {
+  const [least, most] = LIMITS[name];
+  if (value >= least - 0.1 && value <= most + 0.1) return undefined;
+  return `${name} must be a number from ${least} to ${most}, got ${Number(value.toFixed(2))}`;
+}
+
 /**
- * Checks that something read from outside is a recipe.
+ * Checks that something read from outside is a recipe, and brings one of an earlier version up to date.
  * @throws RangeError whose message names the setting, the value and what is allowed.
  */
 export function parseRecipe(value: unknown): Recipe {
   try {
-    return schema.validateSync(value, { strict: true, abortEarly: true }) as Recipe;
+    return schema.validateSync(upgradeRecipe(value), { strict: true, abortEarly: true }) as Recipe;
   } catch (error) {
     if (error instanceof ValidationError) throw new RangeError(`recipe: ${error.message}`);
     throw error;

@@ -15,6 +15,7 @@ function piece(i: number, thread: number, x: number, y: number, size: number, ne
     id: `p${i + 1}`,
     origin: 'traced',
     thread,
+    colour: 0,
     kind: 'tatami',
     outline,
     paths: [],

@@ -13,6 +13,7 @@ function pieceOf(ring: Points, more: Partial<Piece> = {}): Piece {
     id: 'p1',
     origin: 'traced',
     thread: 0,
+    colour: 0,
     kind: 'tatami',
     outline: [curveThrough([...ring, ring[0], ring[1]])],
     paths: [],

@@ -21,6 +21,12 @@ const SMALLEST_SHARE = 0.0003;
 const SMALLEST_SHARE_NOISY = 0.0015;
 const MOST_COLOURS = 250;
 
+/** Whether two colours of flat art would be taken for one. */
+export function isNear(a: Rgb, b: Rgb, noisy: boolean): boolean {
+  const merge = noisy ? MERGE_NOISY : MERGE;
+  return (a.r - b.r) ** 2 + (a.g - b.g) ** 2 + (a.b - b.b) ** 2 <= merge * merge;
+}
+
 /** Labels of flat art: 0 is bare, 1.. are entries of the palette. */
 export interface FlatLabels {
   readonly labels: Uint8Array;
@@ -31,11 +37,13 @@ export interface FlatLabels {
  * Finds the colours of flat art and gives every pixel one of them. Shades that only exist because an edge was
  * smoothed lie on the straight line between the colours of two opposite neighbours; they never become colours and
  * take a label that is present right beside them.
+ * @param wanted colours that become part of the palette even where they are too rare to be found
  */
-export function labelFlatArt(raster: Raster, noisy: boolean): FlatLabels {
+export function labelFlatArt(raster: Raster, noisy: boolean, wanted: readonly Rgb[] = []): FlatLabels {
   const tolerance = noisy ? NOISY : CLEAN;
   const mixed = findMixed(raster, tolerance);
   const palette = findPalette(raster, mixed, tolerance, noisy);
+  for (const colour of wanted) if (!palette.some((p) => isNear(p, colour, noisy))) palette.push(colour);
   const labels = new Uint8Array(raster.width * raster.height);
   if (palette.length === 0) return { labels, palette };
   const open = assignSure(raster, mixed, palette, labels, noisy);

@@ -1,10 +1,30 @@
-import { histogram, emptyShades, setShade } from '../colour/histogram.js';
+import { histogram, emptyShades, placeOf, setShade, type Shades } from '../colour/histogram.js';
 import { reduce } from '../colour/reduce.js';
-import { LINEAR, toByte, type Rgb } from '../colour/srgb.js';
+import { LINEAR, toByte, toHex, type Rgb } from '../colour/srgb.js';
 import type { Character } from '../colour/suggest.js';
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
-import { dropSpecks, findComponents } from './components.js';
-import { labelFlatArt, type FlatLabels } from './edge-shades.js';
+import { regroup, type Anchor, type ColourDecision } from './colour-decisions.js';
+import { dropSpecks } from './components.js';
+import { isNear, labelFlatArt } from './edge-shades.js';
+import { clearGround, separateGround } from './ground.js';
+import { commonestOf, meanOf, measureShades, type ColourGroup, type Shade, type ShadeMap } from './shades.js';
+
+/** What the user calls one colour, and what is known of it. */
+export interface ColourInfo {
+  /** Where decisions on it hold on to. */
+  readonly anchor: Anchor;
+  /** Its shades, most common first, each with its place and its share of the picture. */
+  readonly shades: readonly ShadeInfo[];
+  readonly pinned: boolean;
+}
+
+export interface ShadeInfo {
+  readonly hex: string;
+  readonly anchor: Anchor;
+  readonly pixels: number;
+  /** Index in the shade map. */
+  readonly index: number;
+}
 
 /** Every pixel given to a colour. */
 export interface LabelMap {
@@ -17,6 +37,22 @@ export interface LabelMap {
   readonly ground: number;
   /** Whether edges carry the smoothing of flat art, so that they can be placed between pixels. */
   readonly smoothEdges: boolean;
+  /** What is known of each entry of the palette. */
+  readonly infos: readonly ColourInfo[];
+  /** Shade of every pixel, counted from 1. */
+  readonly shadeOf: Uint16Array;
+  /** Decisions that found no colour, by their place in the list. */
+  readonly lost: readonly number[];
+}
+
+/** How the ground around a picture is found. */
+export interface GroundSettings {
+  /** Colour of the ground as the picture shows it; found on the picture's border where it is not given. */
+  readonly colour?: Rgb;
+  /** Colours this near to it (CIEDE2000) are ground as well. */
+  readonly tolerance: number;
+  /** Also where it does not reach the border. */
+  readonly everywhere: boolean;
 }
 
 export interface LabelSettings {
@@ -24,74 +60,222 @@ export interface LabelSettings {
   readonly count: number | 'auto';
   /** Areas under this many pixels join a neighbour. */
   readonly smallestSpot: number;
+  readonly ground: GroundSettings;
+  /** Decisions that regroup colours; others are ignored. */
+  readonly decisions: readonly ColourDecision[];
+  /** Colours that must be kept, as the picture shows them. */
+  readonly pinned: readonly Rgb[];
+  /** Gives the place of a pixel on the source picture, as shares of its sides. */
+  readonly toSource: (x: number, y: number) => { u: number; v: number };
+  /** Gives the pixel at a place of the source picture. */
+  readonly toPixel: (u: number, v: number) => { x: number; y: number };
+  /** The picture before its light was changed. */
+  readonly source: Raster;
+  /** What of the picture lies inside its mask, 0 to 255 a pixel. */
+  readonly mask?: Uint8Array;
+}
+
+/** Settings for a picture nobody has said anything about. */
+export function plainLabelSettings(raster: Raster, count: number | 'auto', smallestSpot: number): LabelSettings {
+  return {
+    count,
+    smallestSpot,
+    ground: { tolerance: 3, everywhere: false },
+    decisions: [],
+    pinned: [],
+    source: raster,
+    toSource: (x, y) => ({ u: (x + 0.5) / raster.width, v: (y + 0.5) / raster.height }),
+    toPixel: (u, v) => ({ x: Math.floor(u * raster.width), y: Math.floor(v * raster.height) }),
+  };
 }
 
 /** Gives every pixel one of a few colours, without edge shades and without specks, and finds a plain ground. */
 export function labelPicture(raster: Raster, character: Character, settings: LabelSettings): LabelMap {
   const { width, height } = raster;
-  const found = character.flat
-    ? limitColours(labelFlatArt(raster, character.noisy), settings.count)
-    : labelPhoto(raster, settings.count === 'auto' ? character.colours : settings.count);
-  const { labels } = found;
+  const { ground, mask } = settings;
+  // The ground of a photograph is not one colour: it is found pixel by pixel before the colours are.
+  const cleared = character.flat ? undefined : clearGround(raster, ground, mask);
+  const picture = cleared?.picture ?? raster;
+  const map = character.flat
+    ? shadesOfFlatArt(picture, settings, character.noisy)
+    : shadesOfPhoto(picture, settings, character.colours);
+  const shadeAt = (anchor: Anchor): number => {
+    const { x, y } = settings.toPixel(anchor.u, anchor.v);
+    return x >= 0 && y >= 0 && x < width && y < height ? map.of[y * width + x] - 1 : -1;
+  };
+  const { groups, lost } = regroup(map, settings.decisions, { shadeAt });
+  const labelOf = new Uint8Array(map.shades.length + 1);
+  groups.forEach((group, g) => group.shades.forEach((s) => (labelOf[s + 1] = g + 1)));
+  let labels: Uint8Array<ArrayBuffer> = Uint8Array.from(map.of, (s) => labelOf[s]);
+  if (!character.flat) for (let round = 0; round < 2; round++) labels = majority(labels, width, height);
+  if (cleared) for (let i = 0; i < labels.length; i++) if (cleared.ground[i]) labels[i] = groups.length + 1;
   const speck = Math.max(1, Math.min(12, Math.round(width * height * 2.3e-5)));
   dropSpecks(labels, width, height, Math.max(speck, settings.smallestSpot));
-  const { palette, ground } = separateGround(labels, width, height, found.palette);
-  return { width, height, labels, palette, ground, smoothEdges: character.flat };
+  const palette = groups.map((group) => group.colour);
+  const found = cleared
+    ? { palette: [...palette, cleared.colour], ground: palette.length + 1 }
+    : separateGround(labels, width, height, palette, ground, mask);
+  const infos = groups.map((group): ColourInfo => describe(group, map, settings));
+  const twin = palette.findIndex((c, i) => i + 1 !== found.ground && isSame(c, found.palette[found.ground - 1]));
+  if (found.palette.length > infos.length)
+    infos.push(twin >= 0 ? infos[twin] : groundInfo(found.palette[found.ground - 1]));
+  return {
+    width,
+    height,
+    labels,
+    palette: found.palette,
+    ground: found.ground,
+    smoothEdges: character.flat,
+    infos,
+    shadeOf: map.of,
+    lost,
+  };
 }
 
-/** Merges the nearest colours of flat art until there are at most `count`; the commonest of a group stays. */
-function limitColours(flat: FlatLabels, count: number | 'auto'): FlatLabels {
-  const { palette, labels } = flat;
-  if (count === 'auto' || palette.length <= count) return flat;
-  const area = new Float64Array(palette.length);
-  for (const label of labels) if (label > 0) area[label - 1]++;
-  const shades = emptyShades(palette.length);
-  palette.forEach((c, i) => setShade(shades, i, area[i] + 1, LINEAR[c.r], LINEAR[c.g], LINEAR[c.b]));
-  const { assigned } = reduce(shades, count);
+const isSame = (a: Rgb, b: Rgb | undefined): boolean => b !== undefined && a.r === b.r && a.g === b.g && a.b === b.b;
+
+const groundInfo = (colour: Rgb): ColourInfo => ({
+  anchor: { hex: toHex(colour), u: 0, v: 0 },
+  shades: [],
+  pinned: false,
+});
+
+function describe(group: ColourGroup, map: ShadeMap, settings: LabelSettings): ColourInfo {
+  const anchorOf = (shade: number, colour: Rgb): Anchor => {
+    const { u, v } = settings.toSource(map.shades[shade].x, map.shades[shade].y);
+    return { hex: toHex(colour), u: Number(u.toFixed(5)), v: Number(v.toFixed(5)) };
+  };
+  const byArea = [...group.shades].sort((a, b) => map.shades[b].pixels - map.shades[a].pixels || a - b);
+  return {
+    anchor: anchorOf(byArea[0], group.source),
+    pinned: group.pinned,
+    shades: byArea.map((index) => ({
+      hex: toHex(map.shades[index].colour),
+      anchor: anchorOf(index, map.shades[index].source),
+      pixels: map.shades[index].pixels,
+      index,
+    })),
+  };
+}
+
+/** Shades of flat art are its colours; more than `count` of them are put together, the commonest of a group stays. */
+function shadesOfFlatArt(raster: Raster, settings: LabelSettings, noisy: boolean): ShadeMap {
+  const { labels, palette } = labelFlatArt(raster, noisy, settings.pinned);
+  const of = Uint16Array.from(labels);
+  const shades = measureShades(raster, settings.source, of, palette, true);
+  const pins = settings.pinned.map((pin) => palette.findIndex((c) => isNear(c, pin, noisy)));
+  const group = limitColours(palette, shades, settings.count, pins);
+  return {
+    width: raster.width,
+    height: raster.height,
+    of,
+    shades,
+    group,
+    pinned: new Set(pins.map((s) => group[s])),
+    // A pinned shade gives its group the colour, however rare it is.
+    colours: groupColours(group, shades, pins),
+    describe: (chosen) => commonestOf(shades, chosen),
+  };
+}
+
+function groupColours(group: readonly number[], shades: readonly Shade[], pins: readonly number[]): Rgb[] {
+  const count = Math.max(0, ...group.map((g) => g + 1));
+  return Array.from({ length: count }, (_, g) => {
+    const members = group.flatMap((of, s) => (of === g ? [s] : []));
+    const pin = pins.find((s) => group[s] === g);
+    return pin === undefined ? commonestOf(shades, members).colour : shades[pin].colour;
+  });
+}
+
+/** Gives every shade of flat art a group, at most `count` of them, in the order of their commonest shades. */
+function limitColours(
+  palette: readonly Rgb[],
+  shades: readonly Shade[],
+  count: number | 'auto',
+  pins: readonly number[],
+): number[] {
+  if (count === 'auto' || palette.length <= count) return palette.map((_, i) => i);
+  const weighted = emptyShades(palette.length);
+  palette.forEach((c, i) => setShade(weighted, i, shades[i].pixels + 1, LINEAR[c.r], LINEAR[c.g], LINEAR[c.b]));
+  const fixed = [...new Set(pins)].flatMap((s) => [...weighted.place.subarray(s * 3, s * 3 + 3)]);
+  const { assigned } = reduce(weighted, count, fixed);
   const keeper = new Map<number, number>();
   palette.forEach((_, i) => {
     const best = keeper.get(assigned[i]);
-    if (best === undefined || area[i] > area[best]) keeper.set(assigned[i], i);
+    if (best === undefined || shades[i].pixels > shades[best].pixels) keeper.set(assigned[i], i);
   });
   const kept = [...keeper.values()].sort((a, b) => a - b);
-  const renumber = new Uint8Array(palette.length + 1);
-  palette.forEach((_, i) => (renumber[i + 1] = kept.indexOf(keeper.get(assigned[i]) as number) + 1));
-  for (let i = 0; i < labels.length; i++) labels[i] = renumber[labels[i]];
-  return { labels, palette: kept.map((i) => palette[i]) };
+  return palette.map((_, i) => kept.indexOf(keeper.get(assigned[i]) as number));
 }
 
-/** Labels of a photograph: nearest reduced colour, calmed by the majority of the neighbours. */
-function labelPhoto(raster: Raster, count: number): FlatLabels {
-  const shades = histogram(raster);
-  const { assigned, count: k } = reduce(shades, count);
-  const sums = new Float64Array(k * 4);
-  const cellLabel = new Uint8Array(1 << 15);
-  for (let i = 0; i < shades.count; i++) {
-    const c = assigned[i];
-    const w = shades.weight[i];
-    for (let j = 0; j < 3; j++) sums[c * 4 + j] += w * shades.linear[i * 3 + j];
-    sums[c * 4 + 3] += w;
+/** Shades a colour of a photograph is divided into, for the user to move. */
+const PHOTO_SHADES = 5;
+
+/** Shades of a photograph: each reduced colour divided once more. */
+function shadesOfPhoto(raster: Raster, settings: LabelSettings, suggested: number): ShadeMap {
+  const { width, height, data } = raster;
+  const cells = histogram(raster);
+  const fixed = new Float32Array(settings.pinned.length * 3);
+  settings.pinned.forEach((c, i) => placeOf(LINEAR[c.r], LINEAR[c.g], LINEAR[c.b], fixed, i * 3));
+  const count = settings.count === 'auto' ? Math.max(suggested, settings.pinned.length) : settings.count;
+  const { assigned, count: k } = reduce(cells, count, fixed);
+  const group: number[] = [];
+  const colours: Rgb[] = [];
+  const groupColour: Rgb[] = [];
+  const shadeOfCell = new Uint16Array(cells.count);
+  for (let g = 0; g < k; g++) {
+    const members: number[] = [];
+    for (let i = 0; i < cells.count; i++) if (assigned[i] === g) members.push(i);
+    groupColour.push(g < settings.pinned.length ? settings.pinned[g] : meanOfCells(cells, members));
+    const parts = emptyShades(members.length);
+    members.forEach((cell, i) => {
+      const [r, gr, b] = cells.linear.subarray(cell * 3, cell * 3 + 3);
+      setShade(parts, i, cells.weight[cell], r, gr, b);
+    });
+    const inner = reduce(parts, PHOTO_SHADES);
+    const first = group.length;
+    for (let s = 0; s < inner.count; s++) {
+      group.push(g);
+      colours.push(
+        meanOfCells(
+          cells,
+          members.filter((_, i) => inner.assigned[i] === s),
+        ),
+      );
+    }
+    members.forEach((cell, i) => (shadeOfCell[cell] = first + inner.assigned[i] + 1));
   }
   // Shades come in the order of their histogram cells, so the cells can be walked again.
-  const { data, width, height } = raster;
   const used = new Uint8Array(1 << 15);
-  for (let i = 0; i < data.length; i += 4) {
-    if (data[i + 3] >= BARE_ALPHA) used[((data[i] >> 3) << 10) | ((data[i + 1] >> 3) << 5) | (data[i + 2] >> 3)] = 1;
+  for (let i = 0; i < data.length; i += 4) if (data[i + 3] >= BARE_ALPHA) used[cellAt(data, i)] = 1;
+  const shadeAtCell = new Uint16Array(1 << 15);
+  for (let c = 0, at = 0; c < used.length; c++) if (used[c]) shadeAtCell[c] = shadeOfCell[at++];
+  const of = new Uint16Array(width * height);
+  for (let i = 0; i < of.length; i++) if (data[i * 4 + 3] >= BARE_ALPHA) of[i] = shadeAtCell[cellAt(data, i * 4)];
+  const shades = measureShades(raster, settings.source, of, colours, false);
+  return {
+    width,
+    height,
+    of,
+    shades,
+    group,
+    pinned: new Set(settings.pinned.map((_, i) => i)),
+    colours: groupColour,
+    describe: (chosen) => meanOf(shades, chosen),
+  };
+}
+
+const cellAt = (data: Uint8ClampedArray, at: number): number =>
+  ((data[at] >> 3) << 10) | ((data[at + 1] >> 3) << 5) | (data[at + 2] >> 3);
+
+function meanOfCells(cells: Shades, members: readonly number[]): Rgb {
+  const sum = [0, 0, 0, 0];
+  for (const i of members) {
+    for (let j = 0; j < 3; j++) sum[j] += cells.weight[i] * cells.linear[i * 3 + j];
+    sum[3] += cells.weight[i];
   }
-  for (let c = 0, at = 0; c < used.length; c++) if (used[c]) cellLabel[c] = assigned[at++] + 1;
-  let labels = new Uint8Array(width * height);
-  for (let i = 0; i < labels.length; i++) {
-    const at = i * 4;
-    if (data[at + 3] < BARE_ALPHA) continue;
-    labels[i] = cellLabel[((data[at] >> 3) << 10) | ((data[at + 1] >> 3) << 5) | (data[at + 2] >> 3)];
-  }
-  for (let round = 0; round < 2; round++) labels = majority(labels, width, height);
-  const palette: Rgb[] = [];
-  for (let c = 0; c < k; c++) {
-    const w = Math.max(1, sums[c * 4 + 3]);
-    palette.push({ r: toByte(sums[c * 4] / w), g: toByte(sums[c * 4 + 1] / w), b: toByte(sums[c * 4 + 2] / w) });
-  }
-  return { labels, palette };
+  const n = Math.max(1, sum[3]);
+  return { r: toByte(sum[0] / n), g: toByte(sum[1] / n), b: toByte(sum[2] / n) };
 }
 
 /** Each pixel takes the label that at least five of its 3 x 3 neighbourhood agree on. */
@@ -122,48 +306,4 @@ function majority(labels: Uint8Array, width: number, height: number): Uint8Array
     }
   }
   return out;
-}
-
-/** Share of the picture's border that must carry one colour for it to be a plain ground. */
-const PLAIN_BORDER = 0.85;
-/** Share of the whole picture it must fill; less is a frame drawn around the picture. */
-const PLAIN_AREA = 0.18;
-
-/**
- * If one colour fills most of the border, its areas that reach the border get a label of their own: the ground.
- * The same colour further inside stays what it is, unless there is only one other colour.
- */
-function separateGround(
-  labels: Uint8Array,
-  width: number,
-  height: number,
-  palette: readonly Rgb[],
-): { palette: Rgb[]; ground: number } {
-  const border: number[] = [];
-  for (let x = 0; x < width; x++) border.push(x, (height - 1) * width + x);
-  for (let y = 1; y < height - 1; y++) border.push(y * width, y * width + width - 1);
-  const votes = new Uint32Array(256);
-  for (const i of border) votes[labels[i]]++;
-  let plain = 1;
-  for (let label = 2; label <= palette.length; label++) if (votes[label] > votes[plain]) plain = label;
-  // A picture of one colour is all there is to sew.
-  if (palette.length < 2 || votes[plain] < border.length * PLAIN_BORDER) return { palette: [...palette], ground: 0 };
-  // A line drawing has ink and ground: what its lines enclose is ground as well.
-  if (palette.length <= 2) return { palette: [...palette], ground: plain };
-  const parts = findComponents(labels, width, height);
-  const outside = new Uint8Array(parts.count);
-  for (const i of border) if (labels[i] === plain) outside[parts.of[i]] = 1;
-  const area = parts.area.reduce((sum, size, c) => sum + (outside[c] ? size : 0), 0);
-  if (area < labels.length * PLAIN_AREA) return { palette: [...palette], ground: 0 };
-  const ground = palette.length + 1;
-  let inside = 0;
-  for (let i = 0; i < labels.length; i++) {
-    if (labels[i] !== plain) continue;
-    if (outside[parts.of[i]]) labels[i] = ground;
-    else inside++;
-  }
-  if (inside > 0) return { palette: [...palette, palette[plain - 1]], ground };
-  // The colour occurs only as ground: it keeps its own number and no new one is needed.
-  for (let i = 0; i < labels.length; i++) if (labels[i] === ground) labels[i] = plain;
-  return { palette: [...palette], ground: plain };
 }

@@ -31,7 +31,7 @@ export function placeEdges(
     const dx = to - from === 1 ? 1 : to - from === -1 ? -1 : 0;
     const dy = dx !== 0 ? 0 : to > from ? 1 : -1;
     // Walking along (dx, dy), the right-hand side lies towards (-dy, dx).
-    const shift = smoothEdges ? edgeShift(bounds, raster, palette, from, dx, dy) : 0;
+    const shift = edgeShift(bounds, raster, palette, from, dx, dy, smoothEdges);
     points.push(x + dx / 2 - dy * shift - 1, y + dy / 2 + dx * shift - 1);
   }
   let smooth = smoothRun(points, arc.closed);
@@ -51,6 +51,7 @@ function edgeShift(
   corner: number,
   dx: number,
   dy: number,
+  smoothEdges: boolean,
 ): number {
   const w = bounds.width;
   // Pixel offset of one step to the right-hand side.
@@ -60,6 +61,8 @@ function edgeShift(
   const l1 = r1 - across;
   const a = bounds.labels[l1];
   const b = bounds.labels[r1];
+  // Between two colours of a photograph there is no edge to place; that of its mask is smooth all the same.
+  if (!smoothEdges && a !== 0 && b !== 0) return 0;
   const sum =
     share(bounds, raster, palette, l1 - across, a, b, 0) +
     share(bounds, raster, palette, l1, a, b, 0) +

@@ -4,12 +4,12 @@ import { areaOf } from '../geometry/polygons.js';
 import { isInside } from '../geometry/polyline.js';
 import { drawSmooth, flatScene, withNoise } from '../test/draw.js';
 import { findComponents, saddleAt, dropSpecks } from './components.js';
-import { labelPicture, type LabelMap } from './labels.js';
+import { labelPicture, plainLabelSettings, type LabelMap } from './labels.js';
 import { traceLabels } from './trace.js';
 import { createRaster, type Raster } from '../picture/raster.js';
 
 const labelled = (raster: Raster, count: number | 'auto' = 'auto'): LabelMap =>
-  labelPicture(raster, characterOf(raster), { count, smallestSpot: 1 });
+  labelPicture(raster, characterOf(raster), plainLabelSettings(raster, count, 1));
 
 /** Share of pixels whose label's colour is the true one. */
 function agreement(map: LabelMap, palette: readonly { r: number; g: number; b: number }[], truth: Uint8Array): number {

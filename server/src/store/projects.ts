@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Database } from 'better-sqlite3';
-import type { Recipe } from '@open-kite/core';
+import { upgradeRecipe, type Recipe } from '@open-kite/core';
 import { UserError } from '../user-error.js';
 
 /** One change of a project, as JSON patches that lead forwards and back. */
@@ -119,7 +119,7 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
       patches: JSON.parse(entry.patches) as unknown[],
       inverse: JSON.parse(entry.inverse) as unknown[],
     }));
-    return { ...row, recipe: JSON.parse(row.recipe) as Recipe, history };
+    return { ...row, recipe: upgradeRecipe(JSON.parse(row.recipe)) as Recipe, history };
   };
   const setDeleted = (id: string, at: string | null): void => {
     if (mark.run(at, id).changes === 0) throw new UserError(404, `there is no project ${id.slice(0, 64)}`);

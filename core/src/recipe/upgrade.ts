@@ -1,0 +1,32 @@
+import { PLAIN_LIGHT } from '../picture/light.js';
+
+type Plain = Readonly<Record<string, unknown>>;
+
+const isPlain = (value: unknown): value is Plain =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/**
+ * Brings a recipe of an earlier version up to date: what it did not know takes the value that changes nothing.
+ * Anything else is given back as it is.
+ */
+export function upgradeRecipe(value: unknown): unknown {
+  if (!isPlain(value) || value['version'] !== 1) return value;
+  const { picture, colours } = value;
+  if (!isPlain(picture) || !isPlain(colours)) return value;
+  return {
+    ...value,
+    version: 2,
+    picture: {
+      turn: 0,
+      mirror: false,
+      mask: null,
+      keptMasks: [],
+      groundHex: null,
+      groundTolerance: 3,
+      groundEverywhere: false,
+      ...picture,
+    },
+    light: PLAIN_LIGHT,
+    colours: { stashOnly: false, distinct: true, decisions: [], ...colours },
+  };
+}

@@ -113,6 +113,7 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
     lostDecisions: choices.lost,
     flat: prepared.character.flat,
     plainGround: map.ground > 0,
+    groundColour: map.ground - 1,
     tooSmall: found.tooSmall,
     outlinePoints: trace.curves.reduce((sum, curve) => sum + nodeCount(curve), 0),
   };
@@ -174,6 +175,8 @@ interface ColourChoices {
   readonly threads: ReadonlyMap<number, { readonly chart: string; readonly code: string }>;
   /** Decisions that found no colour, by their place in the recipe. */
   readonly lost: readonly number[];
+  /** Decisions that hold for a label as a whole. */
+  readonly held: ReadonlyMap<number, readonly number[]>;
 }
 
 function chooseColours(map: LabelMap, recipe: Recipe, prepared: Prepared): ColourChoices {
@@ -192,15 +195,18 @@ function chooseColours(map: LabelMap, recipe: Recipe, prepared: Prepared): Colou
     const { x, y } = prepared.toPixel(u, v);
     return x >= 0 && y >= 0 && x < map.width && y < map.height ? map.shadeOf[y * map.width + x] - 1 : -1;
   };
+  const held = new Map<number, number[]>();
   decisions.forEach((decision, i) => {
-    if (regroups(decision)) return;
+    if (regroups(decision) && decision.kind !== 'pin') return;
     const label = findGroup(groups, decision.at, { shadeAt }) + 1;
+    if (label > 0) held.set(label, [...(held.get(label) ?? []), i]);
+    if (decision.kind === 'pin') return;
     if (label === 0) lost.push(i);
     else if (decision.kind === 'bare') bare.set(label, 'chosen');
     else if (decision.kind === 'thread') threads.set(label, { chart: decision.chart, code: decision.code });
   });
   if (recipe.picture.dropGround && map.ground > 0) bare.set(map.ground, 'ground');
-  return { bare, threads, lost: lost.sort((a, b) => a - b) };
+  return { bare, threads, lost: lost.sort((a, b) => a - b), held };
 }
 
 /** What colours are looked up without a pause between steps. */
@@ -362,6 +368,7 @@ function colourShares(
       anchor,
       shades: shades.map((shade) => ({ hex: shade.hex, share: shade.pixels / total, anchor: shade.anchor })),
       pinned,
+      decisions: choices.held.get(i + 1) ?? [],
     };
   });
 }

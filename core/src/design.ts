@@ -47,6 +47,8 @@ export interface ColourShare {
   /** The picture's shades it is made of, most common first. */
   readonly shades: readonly ColourShade[];
   readonly pinned: boolean;
+  /** Decisions that hold for it as a whole (pinned, bare, thread), by their place in the recipe. */
+  readonly decisions: readonly number[];
 }
 
 /** A shade of the picture inside a colour. */
@@ -68,6 +70,8 @@ export interface Design extends Sewing {
   readonly flat: boolean;
   /** Whether a plain ground was found, sewn or not. */
   readonly plainGround: boolean;
+  /** Which of the colours the plain ground is, -1 where there is none. */
+  readonly groundColour: number;
   /** Decisions on colours that found none, by their place in the recipe. */
   readonly lostDecisions: readonly number[];
   /** Areas too small to sew. */

@@ -24,6 +24,7 @@ export * from './geometry/curve.js';
 export * from './geometry/polyline.js';
 export * from './geometry/vector.js';
 export * from './pieces/piece.js';
+export * from './picture-views.js';
 export * from './picture/frame.js';
 export * from './picture/light.js';
 export * from './picture/mask.js';

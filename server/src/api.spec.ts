@@ -219,7 +219,7 @@ describe('the store', () => {
     const path = join(folder, 'a.sqlite');
     openDatabase(path).close();
     const db = openDatabase(path);
-    expect(db.pragma('user_version', { simple: true })).toBe(1);
+    expect(db.pragma('user_version', { simple: true })).toBe(2);
     db.pragma('user_version = 99');
     db.close();
     expect(() => openDatabase(path)).toThrowError(/newer version \(99/);

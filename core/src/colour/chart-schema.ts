@@ -5,7 +5,11 @@ import type { ChartThread } from './charts.js';
 export const MOST_THREADS = 3000;
 
 const thread = object({
-  code: string().strict(true).trim().min(1, 'the code is missing').max(40, 'the code is longer than 40 signs').required('the code is missing'),
+  code: string()
+    .strict(true)
+    .matches(/\S/, 'the code is missing')
+    .max(40, 'the code is longer than 40 signs')
+    .required('the code is missing'),
   name: string().strict(true).max(80, 'the name is longer than 80 signs').required('the name is missing'),
   hex: string()
     .strict(true)
@@ -21,7 +25,11 @@ const thread = object({
 }).noUnknown('a thread has no "${unknown}"');
 
 const chart = object({
-  name: string().strict(true).trim().min(1, 'a chart needs a name').max(80, 'the name is longer than 80 signs').required('a chart needs a name'),
+  name: string()
+    .strict(true)
+    .matches(/\S/, 'a chart needs a name')
+    .max(80, 'the name is longer than 80 signs')
+    .required('a chart needs a name'),
   threads: array(thread.required())
     .required()
     .max(MOST_THREADS, `a chart has ${MOST_THREADS} threads at most`)

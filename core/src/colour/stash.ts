@@ -19,7 +19,9 @@ export function stashKeys(entries: readonly StashEntry[]): ReadonlySet<string> {
 
 /** The drawer as CSV: `chart,code,spools,low_at`; `parseStash` reads it back. */
 export function writeStash(entries: readonly StashEntry[]): string {
-  return ['chart,code,spools,low_at', ...entries.map((e) => [e.chart, e.code, e.spools, e.lowAt].join(',')), ''].join('\n');
+  return ['chart,code,spools,low_at', ...entries.map((e) => [e.chart, e.code, e.spools, e.lowAt].join(',')), ''].join(
+    '\n',
+  );
 }
 
 /** Reads `chart,code,spools,low_at`; the last two may be missing. Bad lines are listed, good ones kept. */

@@ -107,8 +107,10 @@ function carryOut(map: ShadeMap, groups: ColourGroup[], decision: ColourDecision
   switch (decision.kind) {
     case 'merge': {
       const from = findGroup(groups, decision.at, finder);
-      const into = findGroup(groups, decision.into, finder);
-      if (from < 0 || into < 0) return false;
+      const into = findOwner(map, groups, decision.into, finder);
+      if (into < 0) return false;
+      // With fewer colours it may have become a shade of another: then that shade goes over.
+      if (from < 0) return moveShade(map, groups, decision.at, into, finder);
       // The reduction has already made one of the two.
       if (from === into) return true;
       groups[into] = { ...groups[into], shades: [...groups[into].shades, ...groups[from].shades] };
@@ -116,14 +118,8 @@ function carryOut(map: ShadeMap, groups: ColourGroup[], decision: ColourDecision
       return true;
     }
     case 'move': {
-      const shade = findShade(map, decision.at, finder);
-      const into = findGroup(groups, decision.into, finder);
-      if (shade < 0 || into < 0) return false;
-      const from = groups.findIndex((group) => group.shades.includes(shade));
-      if (from === into) return true;
-      groups[from] = { ...groups[from], shades: groups[from].shades.filter((s) => s !== shade) };
-      groups[into] = { ...groups[into], shades: [...groups[into].shades, shade] };
-      return true;
+      const into = findOwner(map, groups, decision.into, finder);
+      return into >= 0 && moveShade(map, groups, decision.at, into, finder);
     }
     case 'split': {
       const at = findGroup(groups, decision.at, finder);
@@ -147,6 +143,24 @@ function carryOut(map: ShadeMap, groups: ColourGroup[], decision: ColourDecision
     default:
       return true;
   }
+}
+
+/** The group an anchor means, or the one its shade has gone to. */
+function findOwner(map: ShadeMap, groups: readonly ColourGroup[], anchor: Anchor, finder: Finder): number {
+  const group = findGroup(groups, anchor, finder);
+  if (group >= 0) return group;
+  const shade = findShade(map, anchor, finder);
+  return groups.findIndex((g) => g.shades.includes(shade));
+}
+
+function moveShade(map: ShadeMap, groups: ColourGroup[], at: Anchor, into: number, finder: Finder): boolean {
+  const shade = findShade(map, at, finder);
+  const from = groups.findIndex((group) => group.shades.includes(shade));
+  if (from < 0) return false;
+  if (from === into) return true;
+  groups[from] = { ...groups[from], shades: groups[from].shades.filter((s) => s !== shade) };
+  groups[into] = { ...groups[into], shades: [...groups[into].shades, shade] };
+  return true;
 }
 
 /** Two groups of a group's shades: around its lightest and its darkest, or whatever two differ most. */

@@ -1,8 +1,8 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { Chart, Recipe } from '@open-kite/core';
+import type { Chart, ChartContent, Recipe, StashEntry } from '@open-kite/core';
 import type { Patch } from 'immer';
-import { catchError, type Observable, shareReplay, throwError } from 'rxjs';
+import { catchError, type Observable, throwError } from 'rxjs';
 
 export interface Picture {
   readonly hash: string;
@@ -51,6 +51,14 @@ export interface Save {
   readonly position: number;
 }
 
+/** A thread chart as the cupboard holds it. */
+export interface CupboardChart extends Chart {
+  /** Made by the user, so it can be edited. */
+  readonly own: boolean;
+  readonly revision: number;
+  readonly deleted: boolean;
+}
+
 /** An answer that is no success: the server's own sentence, and the status (0 where it was not reached). */
 export class ApiError extends Error {
   constructor(
@@ -66,8 +74,35 @@ export class ApiError extends Error {
 export class Api {
   private readonly http = inject(HttpClient);
 
-  /** The shipped thread charts, asked for once. */
-  readonly charts: Observable<Chart[]> = this.told(this.http.get<Chart[]>('/api/charts')).pipe(shareReplay(1));
+  /** Thread charts, shipped ones first; deleted ones come last, for projects that still use them. */
+  charts(): Observable<CupboardChart[]> {
+    return this.told(this.http.get<CupboardChart[]>('/api/charts'));
+  }
+
+  addChart(content: ChartContent): Observable<CupboardChart> {
+    return this.told(this.http.post<CupboardChart>('/api/charts', content));
+  }
+
+  saveChart(id: string, revision: number, content: ChartContent): Observable<CupboardChart> {
+    return this.told(this.http.put<CupboardChart>(`/api/charts/${encodeURIComponent(id)}`, { ...content, revision }));
+  }
+
+  removeChart(id: string): Observable<void> {
+    return this.told(this.http.delete<void>(`/api/charts/${encodeURIComponent(id)}`));
+  }
+
+  restoreChart(id: string): Observable<void> {
+    return this.told(this.http.post<void>(`/api/charts/${encodeURIComponent(id)}/restore`, {}));
+  }
+
+  /** What is in the drawer. */
+  stash(): Observable<StashEntry[]> {
+    return this.told(this.http.get<StashEntry[]>('/api/stash'));
+  }
+
+  setStash(entries: readonly StashEntry[]): Observable<StashEntry[]> {
+    return this.told(this.http.put<StashEntry[]>('/api/stash', { entries }));
+  }
 
   projects(): Observable<ProjectSummary[]> {
     return this.told(this.http.get<ProjectSummary[]>('/api/projects'));

@@ -1,16 +1,19 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import {
   figuresOf,
+  regroups,
   STITCH,
+  stashKeys,
   threadRunsOf,
+  type Anchor,
+  type CurvePoint,
   type Design,
   type Likeness,
   type Recipe,
   type StepName,
 } from '@open-kite/core';
 import { proxy, wrap, type Remote } from 'comlink';
-import { firstValueFrom } from 'rxjs';
-import { Api } from '../api/api';
+import { Cupboard } from '../cupboard/cupboard';
 import type { ConvertWorker, ExportKind, Preview } from './convert-protocol';
 
 export type ConversionState = 'opening' | 'working' | 'done' | 'failed' | 'cancelled';
@@ -19,13 +22,13 @@ export type ConversionState = 'opening' | 'working' | 'done' | 'failed' | 'cance
 const REST_MS = 500;
 
 /** Parts of a recipe whose change makes the picture be traced anew. */
-const tracedFrom = (recipe: Recipe): string =>
-  JSON.stringify([recipe.picture, recipe.colours.count, recipe.colours.smallestSpotMm2, recipe.pieces]);
+const tracedFrom = ({ picture, light, colours, pieces }: Recipe): string =>
+  JSON.stringify([picture, light, colours.count, colours.smallestSpotMm2, colours.decisions.filter(regroups), pieces]);
 
 /** Turns recipes into designs in a worker: a rough one at once where tracing is needed, then the full one. */
 @Injectable()
 export class Conversion implements OnDestroy {
-  private readonly api = inject(Api);
+  private readonly cupboard = inject(Cupboard);
   private readonly thread = new Worker(new URL('./convert.worker', import.meta.url), { type: 'module' });
   private readonly worker: Remote<ConvertWorker> = wrap<ConvertWorker>(this.thread);
   private job = 0;
@@ -64,11 +67,26 @@ export class Conversion implements OnDestroy {
     return counts;
   });
 
+  /** Stitches of each colour of the picture, by its index. */
+  readonly colourStitches = computed(() => {
+    const design = this.design();
+    const stitches = this.pieceStitches();
+    const counts = new Uint32Array(design?.colours.length ?? 0);
+    design?.pieces.forEach((piece, i) => (counts[piece.colour] += stitches[i] ?? 0));
+    return counts;
+  });
+
   /** Fetches the picture into the worker; conversions wait for it. */
   open(pictureHash: string): void {
     this.state.set('opening');
-    this.opened = firstValueFrom(this.api.charts).then((charts) => this.worker.open(pictureHash, charts));
+    this.opened = Promise.all([this.loadCupboard(), this.worker.open(pictureHash)]).then(() => undefined);
     this.opened.catch((error: unknown) => this.fail(error));
+  }
+
+  /** Tells the worker which threads there are, and which are in the drawer. */
+  private async loadCupboard(): Promise<void> {
+    await this.cupboard.load();
+    await this.worker.setCupboard(this.cupboard.all(), [...stashKeys(this.cupboard.stash())]);
   }
 
   /** Converts; an earlier conversion still under way is stopped. */
@@ -112,6 +130,30 @@ export class Conversion implements OnDestroy {
     if (request !== this.job) return;
     this.likeness.set(likeness);
     this.compared.set(this.design());
+  }
+
+  /** The whole picture in the light of a recipe; undefined where a newer one was asked for meanwhile. */
+  async picture(recipe: Recipe, pixels: number): Promise<ImageBitmap | undefined> {
+    await this.opened;
+    return this.worker.picture(recipe, pixels);
+  }
+
+  async tones(recipe: Recipe): Promise<Uint32Array> {
+    await this.opened;
+    return this.worker.tones(recipe);
+  }
+
+  where(recipe: Recipe, colour: number, shade?: number): Promise<ImageBitmap | undefined> {
+    return this.worker.where(recipe, colour, shade);
+  }
+
+  async sample(u: number, v: number): Promise<Anchor | undefined> {
+    return this.worker.sample(u, v);
+  }
+
+  async curve(recipe: Recipe, most: number): Promise<CurvePoint[] | undefined> {
+    await this.opened;
+    return this.worker.curve(recipe, most);
   }
 
   /** Stops what is under way; the last design stays. */

@@ -1,4 +1,4 @@
-import type { Chart, Design, DesignFile, Recipe, StepName } from '@open-kite/core';
+import type { Anchor, Chart, CurvePoint, Design, DesignFile, Recipe, StepName } from '@open-kite/core';
 
 /** Kinds of file a design can be taken away as. */
 export type ExportKind = DesignFile | 'kite';
@@ -15,7 +15,9 @@ export interface Preview {
 /** What the conversion worker offers; spoken through comlink. */
 export interface ConvertWorker {
   /** Fetches the exact pixels of a picture; the conversions that follow work on it. */
-  open(pictureHash: string, charts: readonly Chart[]): Promise<void>;
+  open(pictureHash: string): Promise<void>;
+  /** Threads the conversions that follow may use. */
+  setCupboard(charts: readonly Chart[], stash: readonly string[]): void;
   /**
    * Converts; a later call or `cancel` stops an earlier one, which then gives undefined.
    * @param job grows with every call
@@ -29,6 +31,16 @@ export interface ConvertWorker {
   cancel(job: number): void;
   /** Likeness of the last full design: CIEDE2000 and similarity. */
   likeness(): Promise<{ deltaE: number; ssim: number } | undefined>;
+  /** The whole picture in the light of a recipe, for the screen; undefined where a newer one was asked for. */
+  picture(recipe: Recipe, pixels: number): Promise<ImageBitmap | undefined>;
+  /** How many pixels have each lightness, before the light is changed. */
+  tones(recipe: Recipe): Promise<Uint32Array>;
+  /** Shows where a colour of the design is, or one of its shades: everything else is covered with cloth. */
+  where(recipe: Recipe, colour: number, shade: number | undefined): Promise<ImageBitmap | undefined>;
+  /** Colour of the source picture at a place of it. */
+  sample(u: number, v: number): Anchor | undefined;
+  /** Difference against number of threads; undefined where a newer curve was asked for. */
+  curve(recipe: Recipe, most: number): Promise<CurvePoint[] | undefined>;
   /** The last full design as a file. */
   exportAs(kind: ExportKind, name: string, recipe: Recipe): Promise<Uint8Array<ArrayBuffer>>;
   /** A small picture of the last full design, for the shelf. */

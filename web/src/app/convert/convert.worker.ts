@@ -4,13 +4,22 @@ import {
   createRaster,
   DESIGN_FILES,
   figuresOf,
+  fromHex,
   likenessOf,
+  pictureShades,
+  pictureTones,
   preparedPicture,
   renderDesign,
+  sampleColour,
   StepCache,
+  threadCurve,
+  whereColour,
+  wholePicture,
   writeArchive,
   writePng,
   type Chart,
+  type ConvertInput,
+  type CurvePoint,
   type Design,
   type Raster,
   type Recipe,
@@ -22,6 +31,7 @@ class Cancelled extends Error {}
 let raster: Raster | undefined;
 let pictureHash = '';
 let charts: readonly Chart[] = [];
+let stash: ReadonlySet<string> = new Set();
 let cache = new StepCache();
 let wanted = 0;
 let finished: Design | undefined;
@@ -63,38 +73,53 @@ function ready(): Design {
   return finished;
 }
 
+function inputFor(recipe: Recipe): ConvertInput {
+  if (!raster) throw new Error('no picture is open');
+  return { raster, pictureKey: pictureHash, recipe, charts, stash };
+}
+
+/** Numbers of the latest picture and curve asked for: older ones are not finished. */
+let pictureJob = 0;
+let curveJob = 0;
+
+/** Opacity of the cloth over what is not pointed at. */
+const DIMMED = 214;
+/** Pixels of the picture that shows where a colour is, along its longer side. */
+const WHERE_SIDE = 700;
+
 const worker: ConvertWorker = {
-  async open(hash, given) {
+  async open(hash) {
     const buffer = await fetchBytes(`/api/pictures/${hash}/pixels`);
     const [width, height] = new Uint32Array(buffer, 0, 2);
     raster = createRaster(width, height, new Uint8ClampedArray(buffer, 8));
     pictureHash = hash;
-    charts = given;
     cache = new StepCache();
     finished = undefined;
   },
 
+  setCupboard(given, keys) {
+    charts = given;
+    stash = new Set(keys);
+  },
+
   async convert(job, recipe, quality, progress) {
-    if (!raster) throw new Error('no picture is open');
+    const input = inputFor(recipe);
     wanted = Math.max(wanted, job);
     let told = 0;
     try {
-      const design = await convert(
-        { raster, pictureKey: pictureHash, recipe, charts },
-        {
-          quality,
-          cache,
-          progress: (step, share) => {
-            // Every message costs the interface a little: whole percents are enough.
-            if (Math.floor(share * 100) !== told || share === 0) progress(step, share);
-            told = Math.floor(share * 100);
-          },
-          checkpoint: async () => {
-            await nextTurn();
-            if (job < wanted) throw new Cancelled();
-          },
+      const design = await convert(input, {
+        quality,
+        cache,
+        progress: (step, share) => {
+          // Every message costs the interface a little: whole percents are enough.
+          if (Math.floor(share * 100) !== told || share === 0) progress(step, share);
+          told = Math.floor(share * 100);
         },
-      );
+        checkpoint: async () => {
+          await nextTurn();
+          if (job < wanted) throw new Cancelled();
+        },
+      });
       if (quality === 'full') [finished, finishedRecipe] = [design, recipe];
       return leave(design);
     } catch (error) {
@@ -108,12 +133,57 @@ const worker: ConvertWorker = {
   },
 
   async likeness() {
-    if (!finished || !raster || !finishedRecipe) return undefined;
+    if (!finished || !finishedRecipe) return undefined;
     const design = finished;
-    return likenessOf(
-      design,
-      await preparedPicture({ raster, pictureKey: pictureHash, recipe: finishedRecipe, charts }, cache),
-    );
+    return likenessOf(design, await preparedPicture(inputFor(finishedRecipe), cache));
+  },
+
+  async picture(recipe, pixels) {
+    const job = ++pictureJob;
+    // Sliders ask faster than a large picture can be lit: only the last of those waiting is worth it.
+    await nextTurn();
+    if (job !== pictureJob) return undefined;
+    const lit = await wholePicture(inputFor(recipe), cache, pixels);
+    const data = new ImageData(new Uint8ClampedArray(lit.data), lit.width, lit.height);
+    const bitmap = await createImageBitmap(data);
+    return transfer(bitmap, [bitmap]);
+  },
+
+  async tones(recipe) {
+    return pictureTones(inputFor(recipe), cache);
+  },
+
+  async where(recipe, colour, shade) {
+    const found = await whereColour(inputFor(recipe), cache, colour, shade);
+    if (!found) return undefined;
+    const { r, g, b } = fromHex(recipe.clothHex);
+    const step = Math.max(1, Math.ceil(Math.max(found.width, found.height) / WHERE_SIDE));
+    const width = Math.ceil(found.width / step);
+    const height = Math.ceil(found.height / step);
+    const data = new ImageData(width, height);
+    for (let i = 0; i < width * height; i++) {
+      const x = Math.min(found.width - 1, (i % width) * step + (step >> 1));
+      const y = Math.min(found.height - 1, Math.floor(i / width) * step + (step >> 1));
+      data.data.set([r, g, b, found.inside[y * found.width + x] ? 0 : DIMMED], i * 4);
+    }
+    const bitmap = await createImageBitmap(data);
+    return transfer(bitmap, [bitmap]);
+  },
+
+  sample(u, v) {
+    return raster && sampleColour(raster, u, v);
+  },
+
+  async curve(recipe, most) {
+    const job = ++curveJob;
+    const used = charts.filter((chart) => recipe.colours.charts.includes(chart.id));
+    const points: CurvePoint[] = [];
+    for (const point of threadCurve(await pictureShades(inputFor(recipe), cache), most, used)) {
+      points.push(point);
+      await nextTurn();
+      if (job !== curveJob) return undefined;
+    }
+    return points;
   },
 
   async exportAs(kind, name, recipe) {

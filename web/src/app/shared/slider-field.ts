@@ -10,7 +10,18 @@ let count = 0;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="head">
-      <label [for]="id">{{ label() }}</label>
+      <label [for]="id" [attr.title]="backText()" (dblclick)="reset()">{{ label() }}</label>
+      @if (moved()) {
+        <button
+          class="back"
+          type="button"
+          [attr.aria-label]="'Reset ' + label()"
+          [attr.title]="backText()"
+          (click)="reset()"
+        >
+          ↺
+        </button>
+      }
       <input
         class="value"
         type="text"
@@ -34,6 +45,7 @@ let count = 0;
       [style.--done]="done()"
       [attr.aria-valuetext]="shown()"
       (input)="slid($event)"
+      (dblclick)="reset()"
     />
     @if (refused(); as why) {
       <p class="refused" role="alert" [id]="id + '-why'">{{ why }}</p>
@@ -51,7 +63,22 @@ let count = 0;
       gap: 8px;
     }
     label {
+      flex: 1;
       font-weight: 600;
+    }
+    .back {
+      width: 24px;
+      height: 24px;
+      padding: 0;
+      border: 0;
+      border-radius: 6px;
+      background: none;
+      color: var(--mute);
+      cursor: pointer;
+    }
+    .back:hover {
+      background: var(--sailcloth);
+      color: var(--ink);
     }
     .value {
       width: 84px;
@@ -128,6 +155,8 @@ export class SliderField {
   readonly digits = input(1);
   /** `length` follows the chosen unit; anything else is shown behind the number. */
   readonly unit = input<string>('length');
+  /** Value a double click goes back to. */
+  readonly resting = input<number>();
   readonly changed = output<number>();
 
   protected readonly refused = signal('');
@@ -137,6 +166,19 @@ export class SliderField {
     const share = (this.value() - this.min()) / (this.max() - this.min());
     return `${Math.round(Math.min(1, Math.max(0, share)) * 1000) / 10}%`;
   });
+
+  protected readonly moved = computed(() => this.resting() !== undefined && this.value() !== this.resting());
+  protected readonly backText = computed(() => {
+    const resting = this.resting();
+    return resting === undefined ? null : `Double click: back to ${this.format(resting)}`;
+  });
+
+  protected reset(): void {
+    const resting = this.resting();
+    if (resting === undefined) return;
+    this.refused.set('');
+    this.changed.emit(resting);
+  }
 
   private format(value: number): string {
     if (this.unit() === 'length') return formatLength(value, this.preferences.unit(), this.digits());

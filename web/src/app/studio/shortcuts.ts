@@ -51,12 +51,13 @@ export class Shortcuts {
   protected readonly keys = [
     { press: '1 … 6', does: 'open a step of the Line' },
     { press: 'P', does: 'play the sewing, or pause' },
-    { press: 'L, K, B', does: 'lens, split line, picture alone' },
+    { press: 'L, K, D, B', does: 'lens, split line, picture faded in, picture alone' },
     { press: '+, −, F', does: 'zoom in, zoom out, show all' },
     { press: 'arrows', does: 'move the cloth; on the Reel, one stitch' },
     { press: 'Alt arrows', does: 'move the lens' },
     { press: 'space and drag', does: 'move the cloth' },
     { press: 'Ctrl Z, Ctrl Y', does: 'undo, redo' },
+    { press: 'Backspace, Del', does: 'take a drawn point back, remove a point of the mask' },
     { press: 'Esc', does: 'let go of the chosen pieces' },
     { press: '?', does: 'this list' },
   ];

@@ -1,12 +1,19 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { Look } from '@open-kite/core';
+import type { Anchor, Look } from '@open-kite/core';
 import { Conversion } from '../convert/conversion';
 
 /** Steps of the work, in order; each is a knot of the Line. */
 export const KNOTS = ['picture', 'colours', 'pieces', 'stitches', 'tidy', 'sew'] as const;
 export type Knot = (typeof KNOTS)[number];
 
-export type Compare = 'none' | 'lens' | 'split' | 'picture';
+export type Compare = 'none' | 'lens' | 'split' | 'fade' | 'picture';
+
+/** A place on the picture somebody is asked to point at. */
+export interface Picking {
+  /** What for, in a few words. */
+  readonly label: string;
+  readonly take: (anchor: Anchor) => void;
+}
 
 /** Sewing speeds for playing, as multiples of a real machine. */
 export const SPEEDS = [1, 10, 50, 200] as const;
@@ -26,6 +33,11 @@ export class StudioState {
   readonly selected = signal<ReadonlySet<number>>(new Set());
   /** Thread pointed at, by its index. */
   readonly hoveredThread = signal<number | undefined>(undefined);
+  /** Colour of the picture pointed at, by its index, and perhaps one of its shades. */
+  readonly where = signal<{ readonly colour: number; readonly shade?: number } | undefined>(undefined);
+  /** How much of the picture shows over the stitches while it is faded in, 0 to 1. */
+  readonly fade = signal(0.5);
+  readonly picking = signal<Picking | undefined>(undefined);
   /** Row of the stitch list the needle is at; undefined shows the whole design. */
   readonly row = signal<number | undefined>(undefined);
   readonly playing = signal(false);

@@ -20,7 +20,11 @@ import { Api, ApiError } from '../api/api';
 import { Conversion } from '../convert/conversion';
 import type { ExportKind } from '../convert/convert-protocol';
 import { ProjectStore } from '../project/project-store';
+import { ColourActs } from './colours/colour-acts';
 import { Line } from './line/line';
+import { LitPicture } from './lit-picture';
+import { MaskPane } from './picture/mask-pane';
+import { PictureTools } from './picture/picture-tools';
 import { Reel } from './reel/reel';
 import { Sheet } from './sheet/sheet';
 import { Shortcuts } from './shortcuts';
@@ -45,6 +49,7 @@ const PREVIEW_AFTER_MS = 2500;
   imports: [
     Line,
     LucideAngularModule,
+    MaskPane,
     MatMenuModule,
     MatSnackBarModule,
     MatTooltipModule,
@@ -58,7 +63,7 @@ const PREVIEW_AFTER_MS = 2500;
   templateUrl: './studio.html',
   styleUrl: './studio.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  providers: [Conversion, ProjectStore, StudioState],
+  providers: [ColourActs, Conversion, LitPicture, PictureTools, ProjectStore, StudioState],
   host: {
     '(document:keydown)': 'keyed($event)',
     '(window:beforeunload)': 'leaving($event)',
@@ -216,6 +221,7 @@ export class Studio {
     if (knot) this.state.knot.set(knot);
     else if (event.key === 'Escape') {
       if (this.help()) this.help.set(false);
+      else if (this.state.picking()) this.state.picking.set(undefined);
       else this.state.select(undefined, false);
     } else this.act(event.key);
   }
@@ -230,6 +236,8 @@ export class Studio {
         return this.state.toggleCompare('lens');
       case 'k':
         return this.state.toggleCompare('split');
+      case 'd':
+        return this.state.toggleCompare('fade');
       case 'b':
         return this.state.toggleCompare('picture');
       case 'f':

@@ -20,6 +20,7 @@ import { endsOf, type Setting } from './settings';
         [max]="item.max"
         [limit]="item.limit"
         [value]="item.value"
+        [resting]="item.setting.resting"
         (changed)="set(item.setting, $event)"
       >
         @if (item.cost) {

@@ -1,4 +1,4 @@
-import { LIMITS, type LimitName, type Recipe } from '@open-kite/core';
+import { LIMITS, PLAIN_LIGHT, type LimitName, type Recipe } from '@open-kite/core';
 import type { Draft } from '../../project/history';
 
 /** A number of the recipe that is set by a slider. */
@@ -15,6 +15,8 @@ export interface Setting {
   readonly unit?: string;
   readonly read: (recipe: Recipe) => number;
   readonly write: (recipe: Draft<Recipe>, value: number) => void;
+  /** Value a double click goes back to. */
+  readonly resting?: number;
   /** Figures shown below it. */
   readonly cost?: 'outline' | 'kinds' | 'trims';
 }
@@ -24,6 +26,49 @@ export const endsOf = ({ limit, slidesTo }: Setting): { min: number; max: number
   min: LIMITS[limit][0],
   max: slidesTo ?? LIMITS[limit][1],
 });
+
+const light = (label: string, key: Exclude<keyof Recipe['light'], 'tone'>, more: Partial<Setting> = {}): Setting => ({
+  label,
+  name: label.toLowerCase(),
+  limit: key,
+  step: 1,
+  digits: 0,
+  unit: '',
+  resting: PLAIN_LIGHT[key],
+  read: (r) => r.light[key],
+  write: (r, v) => (r.light[key] = v),
+  ...more,
+});
+
+/** Controls of the light, in the order they work. */
+export const LIGHT: readonly Setting[] = [
+  light('Noise removal', 'noise'),
+  light('Gamma', 'gamma', { step: 0.05, digits: 2, slidesTo: 3 }),
+  light('Brightness', 'brightness'),
+  light('Contrast', 'contrast'),
+  light('Warmth', 'warmth'),
+  light('Saturation', 'saturation'),
+  light('Sharpness', 'sharpness'),
+];
+
+export const POINTS: readonly Setting[] = [
+  light('Black point', 'black', { write: (r, v) => (r.light.black = Math.min(v, r.light.white - 1)) }),
+  light('White point', 'white', { write: (r, v) => (r.light.white = Math.max(v, r.light.black + 1)) }),
+];
+
+export const THRESHOLD: Setting = light('Ink below', 'threshold');
+
+export const GROUND_TOLERANCE: Setting = {
+  label: 'Also colours this near',
+  name: 'ground tolerance',
+  limit: 'groundTolerance',
+  slidesTo: 25,
+  step: 0.5,
+  unit: ' ΔE',
+  resting: 3,
+  read: (r) => r.picture.groundTolerance,
+  write: (r, v) => (r.picture.groundTolerance = v),
+};
 
 export const SPOT: Setting = {
   label: 'Smallest spot',

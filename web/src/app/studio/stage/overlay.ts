@@ -1,4 +1,17 @@
-import { svgPath, STITCH, JUMP, TRIM, type Curve, type Design, type PictureBox } from '@open-kite/core';
+import {
+  JUMP,
+  maskCurve,
+  placeCurve,
+  placedFrame,
+  STITCH,
+  svgPath,
+  TRIM,
+  type Curve,
+  type Design,
+  type Mask,
+  type PictureBox,
+  type Placement,
+} from '@open-kite/core';
 import type { Unit } from '../../shared/units';
 import type { Compare } from '../studio-state';
 import { rulerStep, toStage, type Camera, type Size } from './camera';
@@ -14,36 +27,74 @@ export interface Lens {
   readonly split: number;
 }
 
-const EMBER = '#c8481f';
-const INK = '#1f2d2c';
-const PAPER = '#fbf8f1';
+export const EMBER = '#c8481f';
+export const INK = '#1f2d2c';
+export const PAPER = '#fbf8f1';
 
 type Context = CanvasRenderingContext2D;
 
-/** Shows the picture in the lens, right of the split line, or everywhere. */
+/** The whole picture in its light, and how it lies on the cloth. */
+export interface PlacedPicture {
+  readonly bitmap: CanvasImageSource & { readonly width: number };
+  readonly placement: Placement;
+}
+
+/**
+ * Draws a picture turned and mirrored as it is placed.
+ * @param x where the middle of the picture lies on the stage, in CSS pixels; `y` likewise
+ */
+export function paintPlaced(
+  context: Context,
+  { bitmap, placement }: PlacedPicture,
+  x: number,
+  y: number,
+  scale: number,
+): void {
+  const { widthMm, heightMm, turn, mirror } = placement;
+  context.save();
+  context.translate(x, y);
+  context.rotate((turn * Math.PI) / 180);
+  context.scale(mirror ? -scale : scale, scale);
+  context.imageSmoothingEnabled = bitmap.width > 200;
+  context.imageSmoothingQuality = 'high';
+  context.drawImage(bitmap, -widthMm / 2, -heightMm / 2, widthMm, heightMm);
+  context.restore();
+}
+
+/** Outline of a mask as a path on the stage. */
+export function maskPath(mask: Mask, x: number, y: number, scale: number): Path2D {
+  return new Path2D(svgPath(placeCurve(maskCurve(mask), x / scale, y / scale, scale), 2, true));
+}
+
+/** Shows the picture in the lens, right of the split line, faded in, or alone. */
 export function paintCompare(
   context: Context,
   camera: Camera,
   size: Size,
   compare: Compare,
   lens: Lens,
-  picture: HTMLImageElement,
-  box: PictureBox,
+  fade: number,
+  picture: PlacedPicture,
   clothHex: string,
 ): void {
   if (compare === 'none') return;
-  const corner = toStage(camera, size, box.left, box.top);
+  const frame = placedFrame(picture.placement);
   const at = toStage(camera, size, compare === 'split' ? lens.split : lens.x, lens.y);
+  const middle = toStage(camera, size, -(frame.left + frame.right) / 2, -(frame.top + frame.bottom) / 2);
   context.save();
   context.beginPath();
   if (compare === 'lens') context.arc(at.x, at.y, lens.radius, 0, 2 * Math.PI);
   else if (compare === 'split') context.rect(at.x, 0, size.width, size.height);
   else context.rect(0, 0, size.width, size.height);
   context.clip();
-  context.fillStyle = clothHex;
-  context.fillRect(0, 0, size.width, size.height);
-  context.imageSmoothingEnabled = picture.naturalWidth > 200;
-  context.drawImage(picture, corner.x, corner.y, box.width * camera.scale, box.height * camera.scale);
+  if (compare === 'fade') context.globalAlpha = fade;
+  else {
+    context.fillStyle = clothHex;
+    context.fillRect(0, 0, size.width, size.height);
+  }
+  const { mask } = picture.placement;
+  if (mask) context.clip(maskPath(mask, middle.x, middle.y, camera.scale));
+  paintPlaced(context, picture, middle.x, middle.y, camera.scale);
   context.restore();
   if (compare === 'lens') {
     ring(context, at.x, at.y, lens.radius, 5, INK);
@@ -55,7 +106,14 @@ export function paintCompare(
   }
 }
 
-function ring(context: Context, x: number, y: number, radius: number, width: number, colour: string): void {
+/** Covers everything but the colour pointed at. */
+export function paintWhere(context: Context, camera: Camera, size: Size, where: ImageBitmap, box: PictureBox): void {
+  const corner = toStage(camera, size, box.left, box.top);
+  context.imageSmoothingEnabled = true;
+  context.drawImage(where, corner.x, corner.y, box.width * camera.scale, box.height * camera.scale);
+}
+
+export function ring(context: Context, x: number, y: number, radius: number, width: number, colour: string): void {
   context.beginPath();
   context.arc(x, y, radius, 0, 2 * Math.PI);
   context.lineWidth = width;
@@ -64,7 +122,7 @@ function ring(context: Context, x: number, y: number, radius: number, width: num
 }
 
 /** The kite's diamond, the one recurring form. */
-function diamond(context: Context, x: number, y: number, radius: number, colour: string): void {
+export function diamond(context: Context, x: number, y: number, radius: number, colour: string): void {
   context.beginPath();
   context.moveTo(x, y - radius);
   context.lineTo(x + radius, y);

@@ -12,9 +12,10 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { flattenRing, isInside, type Design, type Look } from '@open-kite/core';
+import { flattenRing, hoopToSource, isInside, type Design, type Look } from '@open-kite/core';
 import {
   Aperture,
+  Blend,
   Columns2,
   Image,
   LucideAngularModule,
@@ -26,9 +27,10 @@ import {
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { Preferences } from '../../shared/preferences';
-import { StudioState, type Compare } from '../studio-state';
+import { LitPicture } from '../lit-picture';
+import { StudioState, type Compare, type Picking } from '../studio-state';
 import { fit, pan, toHoop, zoomAt, type Camera, type Size } from './camera';
-import { paintCompare, paintMarks, paintOutlines, paintRulers, RULER, type Lens } from './overlay';
+import { paintCompare, paintMarks, paintOutlines, paintRulers, paintWhere, RULER, type Lens } from './overlay';
 import { Tiles } from './tiles';
 
 interface Drag {
@@ -59,6 +61,7 @@ export class Stage implements OnDestroy {
   protected readonly compares: readonly { compare: Compare; label: string; hint: string; icon: LucideIconData }[] = [
     { compare: 'lens', label: 'Lens', hint: 'Lens: the picture through the stitches (L)', icon: Aperture },
     { compare: 'split', label: 'Split line', hint: 'Split line (K)', icon: Columns2 },
+    { compare: 'fade', label: 'Fade the picture in', hint: 'The picture faded over the stitches (D)', icon: Blend },
     { compare: 'picture', label: 'Picture alone', hint: 'The picture alone (B)', icon: Image },
   ];
   protected readonly looks: readonly { look: Look; label: string; hint: string }[] = [
@@ -71,8 +74,8 @@ export class Stage implements OnDestroy {
   protected readonly camera = signal<Camera>({ x: 0, y: 0, scale: 4 });
   private readonly lens = signal<Lens>({ x: 0, y: 0, radius: LENS_RADIUS, split: 0 });
   private readonly tiles = new Tiles(() => this.paintSoon());
-  private picture: HTMLImageElement | undefined;
-  private readonly pictureReady = signal(0);
+  private readonly lit = inject(LitPicture);
+  private readonly where = signal<ImageBitmap | undefined>(undefined);
   private drag: Drag | undefined;
   private space = false;
   private planned = false;
@@ -80,6 +83,9 @@ export class Stage implements OnDestroy {
   private readonly pointers = new Map<number, { x: number; y: number }>();
   private pinch = 0;
   private observer: ResizeObserver | undefined;
+
+  /** What is shown of the picture: all of it while a place on it is asked for. */
+  private readonly shown = computed(() => (this.state.picking() ? 'picture' : this.state.compare()));
 
   protected readonly percent = computed(() => `${Math.round((this.camera().scale / (96 / 25.4)) * 100)} %`);
   protected readonly cursor = signal('');
@@ -105,25 +111,25 @@ export class Stage implements OnDestroy {
       this.paintSoon();
     });
     effect(() => {
-      const hash = this.store.picture()?.hash;
-      if (!hash) return;
-      const picture = new globalThis.Image();
-      picture.src = `/api/pictures/${hash}/image`;
-      picture.decode().then(
-        () => {
-          this.picture = picture;
-          this.pictureReady.update((n) => n + 1);
-        },
-        // Without the picture there is nothing to compare with; the stitches are shown all the same.
-        () => (this.picture = undefined),
-      );
+      const at = this.state.where();
+      const recipe = this.store.recipe();
+      if (!at || !recipe || this.conversion.state() !== 'done') {
+        this.where.set(undefined);
+        return;
+      }
+      void this.conversion.where(recipe, at.colour, at.shade).then((bitmap) => {
+        if (this.state.where() === at) this.where.set(bitmap);
+      });
     });
     effect(() => {
       // Whatever of these changes, the stage is painted again.
       this.camera();
       this.size();
       this.lens();
-      this.pictureReady();
+      this.lit.bitmap();
+      this.where();
+      this.state.fade();
+      this.state.picking();
       this.state.compare();
       this.state.hovered();
       this.state.hoveredThread();
@@ -197,6 +203,10 @@ export class Stage implements OnDestroy {
     }
     const { drag } = this;
     if (!drag) {
+      if (this.state.picking()) {
+        this.cursor.set('crosshair');
+        return;
+      }
       this.state.hovered.set(this.pieceAt(place));
       const grab = this.state.compare() === 'none' ? 'pan' : this.grabbed(place);
       this.cursor.set(grab === 'lens' ? 'move' : grab === 'split' ? 'ew-resize' : '');
@@ -220,9 +230,23 @@ export class Stage implements OnDestroy {
     this.pointers.delete(event.pointerId);
     this.pinch = 0;
     if (!wasPinch && this.drag && !this.drag.moved && event.button === 0) {
-      this.state.select(this.pieceAt(this.placeOf(event)), event.shiftKey);
+      const picking = this.state.picking();
+      if (picking) void this.pick(picking, this.placeOf(event));
+      else this.state.select(this.pieceAt(this.placeOf(event)), event.shiftKey);
     }
     this.drag = undefined;
+  }
+
+  private async pick(picking: Picking, place: { x: number; y: number }): Promise<void> {
+    const placement = this.store.recipe()?.picture;
+    if (!placement) return;
+    const at = toHoop(this.camera(), this.size(), place.x, place.y);
+    const { u, v } = hoopToSource(placement, at.x, at.y);
+    const anchor = await this.conversion.sample(u, v);
+    if (!anchor || this.state.picking() !== picking) return;
+    this.state.picking.set(undefined);
+    this.cursor.set('');
+    picking.take(anchor);
   }
 
   protected left(): void {
@@ -256,6 +280,10 @@ export class Stage implements OnDestroy {
 
   protected cancel(): void {
     this.conversion.cancel();
+  }
+
+  protected setFade(event: Event): void {
+    this.state.fade.set(Number((event.target as HTMLInputElement).value) / 100);
   }
 
   protected again(): void {
@@ -339,18 +367,14 @@ export class Stage implements OnDestroy {
     if (this.state.row() === undefined) performance.mark('kite-painted');
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     if (design) {
-      if (this.picture && design.picture) {
-        paintCompare(
-          context,
-          camera,
-          size,
-          this.state.compare(),
-          this.lens(),
-          this.picture,
-          design.picture,
-          design.fabric.hex,
-        );
+      const bitmap = this.lit.bitmap();
+      const placement = this.store.recipe()?.picture;
+      if (bitmap && placement) {
+        const picture = { bitmap, placement };
+        paintCompare(context, camera, size, this.shown(), this.lens(), this.state.fade(), picture, design.fabric.hex);
       }
+      const where = this.where();
+      if (where && design.picture) paintWhere(context, camera, size, where, design.picture);
       paintOutlines(
         context,
         camera,

@@ -1,0 +1,71 @@
+import { emptyShades, histogram, setShade, type Shades } from './colour/histogram.js';
+import { LINEAR, toByte, toHex } from './colour/srgb.js';
+import type { ConvertInput } from './convert.js';
+import { applyLightTo, isPlain } from './picture/light.js';
+import { denoise } from './picture/denoise.js';
+import { BARE_ALPHA, type Raster } from './picture/raster.js';
+import { shrink, workingSize } from './picture/resample.js';
+import { toneHistogram } from './picture/tones.js';
+import { prepare, ROUGH_PIXELS } from './prepare.js';
+import type { StepCache } from './step-cache.js';
+import type { Anchor } from './trace/colour-decisions.js';
+import { labelFlatArt } from './trace/edge-shades.js';
+
+/**
+ * The whole picture in its light, neither turned nor cut, for a screen.
+ * @param pixels at most this many
+ */
+export async function wholePicture(input: ConvertInput, cache: StepCache, pixels: number): Promise<Raster> {
+  const { raster, pictureKey, recipe } = input;
+  const { light } = recipe;
+  const { width, height } = workingSize(raster.width, raster.height, pixels);
+  const key = `${pictureKey} ${width}x${height}`;
+  const small = await cache.get('screen', key, () => shrink(raster, width, height));
+  if (isPlain(light)) return small;
+  const clean =
+    light.noise > 0
+      ? await cache.get('screen noise', `${key} ${light.noise}`, () => denoise(small, light.noise))
+      : small;
+  return applyLightTo(clean, light);
+}
+
+/** How many pixels of the picture, as it was placed, have each lightness before the light is changed. */
+export async function pictureTones(input: ConvertInput, cache: StepCache): Promise<Uint32Array> {
+  return toneHistogram((await prepare(input, ROUGH_PIXELS, true, cache)).unlit);
+}
+
+/** The shades a picture is made of, as it is to be sewn: of flat art its colours, edge shades left out. */
+export async function pictureShades(input: ConvertInput, cache: StepCache): Promise<Shades> {
+  const { picture, character } = await prepare(input, ROUGH_PIXELS, true, cache);
+  if (!character.flat) return histogram(picture);
+  const { labels, palette } = labelFlatArt(picture, character.noisy);
+  const pixels = new Uint32Array(palette.length + 1);
+  for (const label of labels) pixels[label]++;
+  const used = palette.map((colour, i) => ({ colour, n: pixels[i + 1] })).filter(({ n }) => n > 0);
+  const shades = emptyShades(used.length);
+  used.forEach(({ colour: c, n }, i) => setShade(shades, i, n, LINEAR[c.r], LINEAR[c.g], LINEAR[c.b]));
+  return shades;
+}
+
+/**
+ * The colour of the source picture at a place, the mean of the pixels around it, as a decision holds on to it.
+ * @returns undefined outside the picture and where it is transparent
+ */
+export function sampleColour(raster: Raster, u: number, v: number): Anchor | undefined {
+  const x = Math.floor(u * raster.width);
+  const y = Math.floor(v * raster.height);
+  if (x < 0 || y < 0 || x >= raster.width || y >= raster.height) return undefined;
+  if (raster.data[(y * raster.width + x) * 4 + 3] < BARE_ALPHA) return undefined;
+  const reach = Math.max(1, Math.round(Math.max(raster.width, raster.height) / 1000));
+  const sum = [0, 0, 0, 0];
+  for (let py = Math.max(0, y - reach); py <= Math.min(raster.height - 1, y + reach); py++) {
+    for (let px = Math.max(0, x - reach); px <= Math.min(raster.width - 1, x + reach); px++) {
+      const at = (py * raster.width + px) * 4;
+      if (raster.data[at + 3] < BARE_ALPHA) continue;
+      for (let j = 0; j < 3; j++) sum[j] += LINEAR[raster.data[at + j]];
+      sum[3]++;
+    }
+  }
+  const hex = toHex({ r: toByte(sum[0] / sum[3]), g: toByte(sum[1] / sum[3]), b: toByte(sum[2] / sum[3]) });
+  return { hex, u: Number(u.toFixed(5)), v: Number(v.toFixed(5)) };
+}

@@ -1,0 +1,190 @@
+import { CdkDrag, type CdkDragEnd, type CdkDragMove } from '@angular/cdk/drag-drop';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatSlideToggleModule } from '@angular/material/slide-toggle';
+import { RouterLink } from '@angular/router';
+import { differenceWord, LIMITS, type ColourShade, type ColourShare, type Recipe } from '@open-kite/core';
+import { ArrowDown, ArrowUp, ChevronDown, LucideAngularModule, Pin, Pipette } from 'lucide-angular';
+import { Conversion } from '../../convert/conversion';
+import { Cupboard } from '../../cupboard/cupboard';
+import { ProjectStore } from '../../project/project-store';
+import type { Draft } from '../../project/history';
+import { SliderField } from '../../shared/slider-field';
+import { formatCount } from '../../shared/units';
+import { SPOT } from '../sheet/settings';
+import { SettingsList } from '../sheet/settings-list';
+import { StudioState } from '../studio-state';
+import { ColourActs } from './colour-acts';
+import { ThreadCurveChart } from './thread-curve-chart';
+
+/** Controls of the second step: how many colours, which, and the threads they are sewn with. */
+@Component({
+  selector: 'kite-colours-sheet',
+  imports: [
+    CdkDrag,
+    LucideAngularModule,
+    MatSlideToggleModule,
+    RouterLink,
+    SettingsList,
+    SliderField,
+    ThreadCurveChart,
+  ],
+  templateUrl: './colours-sheet.html',
+  styleUrls: ['../sheet/sheet-parts.scss', './colours-sheet.scss'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ColoursSheet {
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  protected readonly cupboard = inject(Cupboard);
+  protected readonly state = inject(StudioState);
+  protected readonly acts = inject(ColourActs);
+
+  protected readonly icons = { ArrowDown, ArrowUp, ChevronDown, Pin, Pipette };
+  protected readonly limits = LIMITS;
+  protected readonly spot = [SPOT];
+  protected readonly count = formatCount;
+  protected readonly word = differenceWord;
+  protected readonly whole = Math.round;
+
+  protected readonly recipe = this.store.recipe;
+  protected readonly design = this.conversion.design;
+  /** Colour whose details are open, by its anchor's colour. */
+  protected readonly open = signal('');
+  /** Shade chosen to be moved, by its place in the open colour. */
+  protected readonly shade = signal<ColourShade | undefined>(undefined);
+  /** Colour something is dragged over, by its index. */
+  protected readonly target = signal(-1);
+
+  protected readonly cost = computed(() => {
+    const figures = this.conversion.figures();
+    return figures ? `${formatCount(figures.stitches)} stitches, ${figures.minutes.oneNeedle} min on one needle` : '';
+  });
+
+  protected readonly colours = computed(() => {
+    const design = this.design();
+    const stitches = this.conversion.colourStitches();
+    if (!design) return [];
+    return design.colours
+      .map((colour, index) => ({
+        colour,
+        index,
+        key: `${colour.anchor.hex} ${colour.anchor.u} ${colour.anchor.v}`,
+        thread: colour.thread < 0 ? undefined : design.threads[colour.thread],
+        stitches: stitches[index] ?? 0,
+      }))
+      .filter(({ colour }) => colour.share > 0);
+  });
+
+  /** Decisions that put colours together or apart, so that each can be taken back. */
+  protected readonly regrouped = computed(() => {
+    const recipe = this.recipe();
+    const lost = this.design()?.lostDecisions ?? [];
+    if (!recipe) return [];
+    return recipe.colours.decisions.flatMap((decision, index) => {
+      if (lost.includes(index)) return [];
+      switch (decision.kind) {
+        case 'merge':
+          return [{ index, from: decision.at.hex, to: decision.into.hex, said: 'merged into' }];
+        case 'move':
+          return [{ index, from: decision.at.hex, to: decision.into.hex, said: 'shade moved to' }];
+        case 'split':
+          return [{ index, from: decision.at.hex, to: '', said: 'split in two' }];
+        default:
+          return [];
+      }
+    });
+  });
+
+  protected readonly lost = computed(() => {
+    const decisions = this.recipe()?.colours.decisions ?? [];
+    const said = {
+      pin: 'pinned',
+      merge: 'merged',
+      move: 'shade moved',
+      split: 'split',
+      rank: 'ordered',
+      bare: 'left bare',
+      thread: 'thread chosen',
+    } as const;
+    return (this.design()?.lostDecisions ?? [])
+      .filter((index) => index < decisions.length)
+      .map((index) => ({ index, hex: decisions[index].at.hex, said: said[decisions[index].kind] }));
+  });
+
+  protected readonly nearest = computed(() => {
+    const item = this.colours().find(({ key }) => key === this.open());
+    return item ? this.acts.nearest(item.colour.hex) : [];
+  });
+
+  protected set(label: string, edit: (recipe: Draft<Recipe>) => void): void {
+    this.store.change(label, edit);
+  }
+
+  protected readonly setCount = (value: number): void => {
+    const count = Math.min(LIMITS.count[1], Math.max(LIMITS.count[0], Math.round(value)));
+    this.set('number of colours', ({ colours }) => (colours.count = count));
+  };
+
+  protected setAuto(auto: boolean): void {
+    const suggested = this.design()?.suggestedColours ?? 6;
+    this.set('number of colours', ({ colours }) => (colours.count = auto ? 'auto' : Math.min(60, suggested)));
+  }
+
+  protected toggleChart(id: string, on: boolean): void {
+    const charts = this.recipe()?.colours.charts ?? [];
+    this.acts.matchAll(on ? [...charts, id] : charts.filter((c) => c !== id));
+  }
+
+  protected setFlag(label: string, flag: 'stashOnly' | 'distinct', on: boolean): void {
+    this.set(label, ({ colours }) => (colours[flag] = on));
+  }
+
+  protected toggle(key: string): void {
+    this.shade.set(undefined);
+    this.open.update((open) => (open === key ? '' : key));
+  }
+
+  protected pointAt(colour: number | undefined, shade?: number): void {
+    this.state.where.set(colour === undefined ? undefined : { colour, shade });
+  }
+
+  protected pick(): void {
+    this.state.picking.set({ label: 'A colour to keep', take: (anchor) => this.acts.pick(anchor) });
+  }
+
+  protected mergeInto(from: ColourShare, select: EventTarget | null): void {
+    const field = select as HTMLSelectElement;
+    const into = this.design()?.colours[Number(field.value)];
+    if (field.value !== '' && into) this.acts.merge(from, into);
+    field.value = '';
+  }
+
+  protected moveShadeTo(select: EventTarget | null): void {
+    const field = select as HTMLSelectElement;
+    const into = this.design()?.colours[Number(field.value)];
+    const shade = this.shade();
+    if (field.value !== '' && into && shade) this.acts.moveShade(shade.anchor, into);
+    this.shade.set(undefined);
+  }
+
+  // Dragging: a colour or a shade is dropped on another colour.
+
+  protected dragged(event: CdkDragMove): void {
+    const { x, y } = event.pointerPosition;
+    this.target.set(this.colourAt(x, y));
+  }
+
+  protected dropped(event: CdkDragEnd, from: ColourShare, shade?: ColourShade): void {
+    const into = this.design()?.colours[this.target()];
+    event.source.reset();
+    this.target.set(-1);
+    if (!into || into === from) return;
+    if (shade) this.acts.moveShade(shade.anchor, into);
+    else this.acts.merge(from, into);
+  }
+
+  private colourAt(x: number, y: number): number {
+    const row = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-colour]');
+    return row ? Number(row.dataset['colour']) : -1;
+  }
+}

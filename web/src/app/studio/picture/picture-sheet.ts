@@ -1,0 +1,167 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatSlideToggleModule } from '@angular/material/slide-toggle';
+import {
+  finishedSize,
+  isPlain,
+  LIMITS,
+  maskCurve,
+  PLAIN_LIGHT,
+  svgPath,
+  type Mask,
+  type MaskShape,
+  type Recipe,
+  type Tone,
+} from '@open-kite/core';
+import { LucideAngularModule, FlipHorizontal2, Pipette, RotateCcw, RotateCw, X } from 'lucide-angular';
+import { Conversion } from '../../convert/conversion';
+import { ProjectStore } from '../../project/project-store';
+import type { Draft } from '../../project/history';
+import { Preferences } from '../../shared/preferences';
+import { SliderField } from '../../shared/slider-field';
+import type { Unit } from '../../shared/units';
+import { GROUND_TOLERANCE, LIGHT, POINTS, THRESHOLD } from '../sheet/settings';
+import { SettingsList } from '../sheet/settings-list';
+import { StudioState } from '../studio-state';
+import { PictureTools } from './picture-tools';
+import { ToneChart } from './tone-chart';
+
+const SHAPES: readonly { shape: MaskShape; label: string }[] = [
+  { shape: 'rectangle', label: 'Rectangle' },
+  { shape: 'ellipse', label: 'Ellipse' },
+  { shape: 'free', label: 'Drawn by hand' },
+  { shape: 'circle', label: 'Circle' },
+  { shape: 'oval', label: 'Oval' },
+  { shape: 'heart', label: 'Heart' },
+  { shape: 'shield', label: 'Shield' },
+  { shape: 'scallop', label: 'Scallop' },
+  { shape: 'hexagon', label: 'Hexagon' },
+  { shape: 'kite', label: 'Kite' },
+];
+
+const TONE_LABELS: readonly { tone: Tone; label: string }[] = [
+  { tone: 'colour', label: 'Colour' },
+  { tone: 'grey', label: 'Grey' },
+  { tone: 'sepia', label: 'Sepia' },
+  { tone: 'one', label: 'One ink' },
+];
+
+/** A mask drawn small. */
+function outlineOf(mask: Pick<Mask, 'shape' | 'nodes'>, width = 20, height = 20): string {
+  if (mask.shape === 'free' && !mask.nodes) return 'M3 15C3 5 9 2 12 7S20 3 21 10S15 22 10 20S3 20 3 15Z';
+  return svgPath(maskCurve({ ...mask, x: 12, y: 12, widthMm: width, heightMm: height, turn: 0 }), 2, true);
+}
+
+/** Controls of the first step: what of the picture is used, how large, and in which light. */
+@Component({
+  selector: 'kite-picture-sheet',
+  imports: [LucideAngularModule, MatSlideToggleModule, SettingsList, SliderField, ToneChart],
+  templateUrl: './picture-sheet.html',
+  styleUrls: ['../sheet/sheet-parts.scss', './picture-sheet.scss'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PictureSheet {
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  private readonly state = inject(StudioState);
+  protected readonly preferences = inject(Preferences);
+  protected readonly tools = inject(PictureTools);
+
+  protected readonly icons = { FlipHorizontal2, Pipette, RotateCcw, RotateCw, X };
+  protected readonly units: readonly Unit[] = ['mm', 'in'];
+  protected readonly limits = LIMITS;
+  protected readonly shapes = SHAPES.map((item) => ({ ...item, path: outlineOf({ shape: item.shape }) }));
+  protected readonly tones = TONE_LABELS;
+  protected readonly light = LIGHT;
+  protected readonly points = POINTS;
+  protected readonly threshold = [THRESHOLD];
+  protected readonly tolerance = [GROUND_TOLERANCE];
+
+  protected readonly recipe = this.store.recipe;
+  protected readonly source = this.store.picture;
+  protected readonly design = this.conversion.design;
+  protected readonly size = computed(() => {
+    const picture = this.recipe()?.picture;
+    return picture ? finishedSize(picture) : { widthMm: 0, heightMm: 0 };
+  });
+  protected readonly oblique = computed(() => (this.recipe()?.picture.turn ?? 0) % 90 !== 0);
+  protected readonly lit = computed(() => {
+    const light = this.recipe()?.light;
+    return light !== undefined && !isPlain(light);
+  });
+  protected readonly kept = computed(() =>
+    (this.recipe()?.picture.keptMasks ?? []).map((mask) => ({
+      shape: mask.shape,
+      path: outlineOf(
+        mask,
+        20 * Math.min(1, mask.widthMm / mask.heightMm),
+        20 * Math.min(1, mask.heightMm / mask.widthMm),
+      ),
+    })),
+  );
+  protected readonly ground = computed(() => {
+    const design = this.design();
+    const picture = this.recipe()?.picture;
+    if (!design || !picture) return undefined;
+    const found = design.colours.find((colour) => colour.bare === 'ground');
+    return { found: design.plainGround, hex: picture.groundHex ?? found?.hex, share: found?.share ?? 0 };
+  });
+  protected readonly finest = computed(() => {
+    const picture = this.recipe()?.picture;
+    const source = this.source();
+    return picture && source ? source.width / picture.widthMm : 0;
+  });
+  protected readonly cost = computed(() => {
+    const figures = this.conversion.figures();
+    return figures ? `${figures.stitches} stitches, ${figures.minutes.oneNeedle} min on one needle` : '';
+  });
+
+  protected set(label: string, edit: (recipe: Draft<Recipe>) => void): void {
+    this.store.change(label, edit);
+  }
+
+  protected editMask(change: Partial<Mask>): void {
+    const mask = this.recipe()?.picture.mask;
+    if (!mask) return;
+    const next = { ...mask, ...change };
+    // A circle stays one, whichever side was set.
+    if (mask.shape === 'circle') {
+      const side = change.widthMm ?? change.heightMm ?? mask.widthMm;
+      this.tools.setMask({ ...next, widthMm: side, heightMm: side });
+    } else this.tools.setMask(next);
+  }
+
+  protected pickGround(): void {
+    this.state.picking.set({
+      label: 'Ground',
+      take: (anchor) =>
+        this.set('ground colour', ({ picture }) => {
+          picture.groundHex = anchor.hex;
+          picture.dropGround = true;
+        }),
+    });
+  }
+
+  protected readonly flipGround = ({ picture }: Draft<Recipe>): void => {
+    picture.dropGround = !picture.dropGround;
+  };
+
+  protected readonly forgetGround = ({ picture }: Draft<Recipe>): void => {
+    picture.groundHex = null;
+  };
+
+  protected setEverywhere(everywhere: boolean) {
+    return ({ picture }: Draft<Recipe>): void => {
+      picture.groundEverywhere = everywhere;
+    };
+  }
+
+  protected setTone(tone: Tone) {
+    return ({ light }: Draft<Recipe>): void => {
+      light.tone = tone;
+    };
+  }
+
+  protected resetLight(): void {
+    this.set('light as in the picture', (recipe) => (recipe.light = { ...PLAIN_LIGHT }));
+  }
+}

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { decodePicture } from '@open-kite/server';
 import { browserBench } from './browser-bench.js';
+import { colourBench } from './colour-bench.js';
 import { coreBench } from './core-bench.js';
 import { crestBench } from './crest-bench.js';
 
@@ -14,4 +15,6 @@ const { raster } = await decodePicture(readFileSync(file));
 console.log(`Node ${process.version}, ${cpus().length} x ${cpus()[0]?.model ?? 'unknown processor'}`);
 await crestBench(root, file, raster);
 await coreBench('crest', raster);
+const photo = await decodePicture(readFileSync(join(root, 'demo/artwork/harbour.jpg')));
+await colourBench(photo.raster, raster);
 await browserBench();

@@ -1,6 +1,18 @@
-import { convert, preparedPicture, STEPS, type ConvertInput, type StepName } from './convert.js';
+import { svgPath } from './geometry/curve.js';
+import {
+  convert,
+  pictureShades,
+  preparedPicture,
+  reducedPicture,
+  STEPS,
+  whereColour,
+  type ConvertInput,
+  type StepName,
+} from './convert.js';
 import { writeStitchList } from './formats/stitch-list-csv.js';
-import { defaultRecipe } from './recipe/recipe.js';
+import { pictureTones, sampleColour, wholePicture } from './picture-views.js';
+import { defaultRecipe, parseRecipe, type Recipe } from './recipe/recipe.js';
+import { upgradeRecipe } from './recipe/upgrade.js';
 import { createRaster } from './picture/raster.js';
 import { figuresOf } from './sequence/figures.js';
 import { likenessOf } from './sewn-look/likeness.js';
@@ -125,6 +137,198 @@ describe('convert', () => {
     const design = await convert({ ...input, raster: bare });
     expect(design.pieces).toEqual([]);
     expect(design.stitches.count).toBe(1);
+  });
+});
+
+describe('decisions on colours', () => {
+  const { recipe } = input;
+  const cache = new StepCache();
+  const say = (colours: Partial<Recipe['colours']>, more: Partial<Recipe> = {}): ConvertInput => ({
+    ...input,
+    recipe: { ...recipe, ...more, colours: { ...recipe.colours, ...colours } },
+  });
+
+  it('leave a colour bare without moving a boundary of any other', async () => {
+    const cache = new StepCache();
+    const before = await convert(input, { cache });
+    const shapes = (design: typeof before, but: number): string[] =>
+      design.pieces
+        .filter((p) => p.colour !== but)
+        .map((p) => `${p.colour} ${p.outline.map((curve) => svgPath(curve, 6, true)).join('')}`);
+    for (const [index, colour] of before.colours.entries()) {
+      if (colour.bare) continue;
+      const after = await convert(say({ decisions: [{ kind: 'bare', at: colour.anchor }] }), { cache });
+      expect(after.colours[index].bare).toBe('chosen');
+      expect(after.colours[index].thread).toBe(-1);
+      expect(after.pieces.some((p) => p.colour === index)).toBeFalse();
+      expect(shapes(after, index)).toEqual(shapes(before, index));
+    }
+    expect(cache.computed.get('trace')).toBe(1);
+  });
+
+  it('merge a colour away: its pieces become part of the other', async () => {
+    const before = await convert(input, { cache });
+    const [a, b] = before.colours.filter((c) => !c.bare);
+    const after = await convert(say({ decisions: [{ kind: 'merge', at: b.anchor, into: a.anchor }] }), { cache });
+    const share = (hex: string): number => after.colours.find((c) => c.hex === hex)?.share ?? 0;
+    expect(share(b.hex)).toBe(0);
+    expect(share(a.hex)).toBeCloseTo(a.share + b.share, 2);
+    expect(after.threads.length).toBe(before.threads.length - 1);
+  });
+
+  it('stay when the number of colours, the light, the turn and the mask change', async () => {
+    const before = await convert(say({ count: 6 }), { cache });
+    const [a, b] = before.colours.filter((c) => !c.bare);
+    const decisions: Recipe['colours']['decisions'] = [
+      { kind: 'pin', at: a.anchor },
+      { kind: 'bare', at: b.anchor },
+    ];
+    const mask = { shape: 'ellipse', x: 0, y: 0, widthMm: 90, heightMm: 90, turn: 0 } as const;
+    for (const changed of [
+      say({ count: 8, decisions }),
+      say({ count: 6, decisions }),
+      say({ count: 6, decisions }, { light: { ...recipe.light, brightness: 20, warmth: 20 } }),
+      say({ count: 6, decisions }, { picture: { ...recipe.picture, turn: 20, mirror: true } }),
+      say({ count: 6, decisions }, { picture: { ...recipe.picture, mask } }),
+    ]) {
+      const design = await convert(changed, { cache });
+      expect(design.lostDecisions).toEqual([]);
+      expect(design.colours.filter((c) => c.bare === 'chosen').length).toBe(1);
+      expect(design.colours.filter((c) => c.pinned).length).toBeGreaterThan(0);
+    }
+    const lost = await convert(say({ decisions: [{ kind: 'bare', at: { hex: '#00ff00', u: 0, v: 0 } }] }), { cache });
+    expect(lost.lostDecisions).toEqual([0]);
+  });
+
+  it('choose a thread for one colour, match to the drawer, and let colours share', async () => {
+    const thread = (code: string, hex: string) => ({ code, name: code, hex, weight: 40, finish: 'plain' });
+    const charts = [
+      { id: 'c', name: 'C', threads: [thread('A', '#204080'), thread('B', '#208040'), thread('C', '#808080')] },
+    ];
+    const before = await convert(input, { cache });
+    const [a] = before.colours.filter((c) => !c.bare);
+    const chosen = await convert(
+      { ...say({ decisions: [{ kind: 'thread', at: a.anchor, chart: 'c', code: 'B' }] }), charts },
+      { cache },
+    );
+    expect(chosen.threads.map((t) => t.chart).sort()).toEqual(
+      ['c', 'own', 'own', 'own'].slice(0, chosen.threads.length),
+    );
+    const stash = new Set(['c C']);
+    const drawer = await convert(
+      { ...say({ charts: ['c'], stashOnly: true, distinct: false }), charts, stash },
+      { cache },
+    );
+    expect(drawer.threads.map((t) => t.code)).toEqual(['C']);
+    expect(drawer.pieces.every((p) => p.thread === 0)).toBeTrue();
+    expect(figuresOf(drawer.stitches, 1).threadChanges).toBe(0);
+    await expectAsync(convert({ ...say({ charts: ['c'], stashOnly: true }), charts }, { cache })).toBeRejectedWithError(
+      RangeError,
+      /stash: only threads of the drawer/,
+    );
+  });
+
+  it('show where a colour is, and what shades there are', async () => {
+    const design = await convert(input, { cache });
+    const where = await whereColour(input, cache, 1);
+    const inside = where?.inside.reduce((sum, v) => sum + v, 0) ?? 0;
+    expect(inside / (320 * 320)).toBeCloseTo(design.colours[1].share, 3);
+    expect((await whereColour(input, cache, 1, 0))?.width).toBe(320);
+    expect(await whereColour(input, cache, 99)).toBeUndefined();
+    expect((await pictureShades(input, cache)).count).toBe(5);
+  });
+});
+
+describe('a placed picture', () => {
+  const { recipe } = input;
+
+  it('is sewn where its mask is, in the size of the mask', async () => {
+    const mask = { shape: 'circle', x: 8, y: -5, widthMm: 40, heightMm: 40, turn: 0 } as const;
+    const design = await convert({
+      ...input,
+      recipe: { ...recipe, picture: { ...recipe.picture, mask, dropGround: false } },
+    });
+    const figures = figuresOf(design.stitches, design.threads.length);
+    expect(figures.widthMm).toBeCloseTo(40, 0);
+    expect(figures.heightMm).toBeCloseTo(40, 0);
+    for (const { bounds } of design.pieces) {
+      expect(Math.max(-bounds.left, bounds.right, -bounds.top, bounds.bottom)).toBeLessThan(20.3);
+    }
+  });
+
+  it('costs the same work whether it is cut before or after it is converted', async () => {
+    const cache = new StepCache();
+    const mask = { shape: 'heart', x: 0, y: 0, widthMm: 70, heightMm: 70, turn: 0 } as const;
+    const cut = { ...input, recipe: { ...recipe, picture: { ...recipe.picture, mask } } };
+    await convert(input, { cache });
+    const after = await convert(cut, { cache });
+    expect(writeStitchList(after)).toBe(writeStitchList(await convert(cut)));
+  });
+
+  it('shows its own colours to those who ask: tones, a sample, the whole of it in its light', async () => {
+    const cache = new StepCache();
+    const tones = await pictureTones(input, cache);
+    expect(tones.reduce((a, b) => a + b, 0)).toBe(250 * 250);
+    const { hex } = sampleColour(raster, 0.005, 0.005) ?? { hex: '' };
+    expect(hex).toBe('#faf6ec');
+    expect(sampleColour(raster, 1.2, 0.5)).toBeUndefined();
+    const grey = await wholePicture(
+      { ...input, recipe: { ...recipe, light: { ...recipe.light, tone: 'grey' } } },
+      cache,
+      1e4,
+    );
+    expect(grey.width * grey.height).toBeLessThanOrEqual(1e4);
+    expect(grey.data[0]).toBe(grey.data[2]);
+    expect(await wholePicture(input, cache, 1e6)).toBe(raster);
+  });
+
+  it('can be reduced to ink and paper', async () => {
+    const one = { ...recipe, light: { ...recipe.light, tone: 'one' as const, threshold: 150 } };
+    const reduced = await reducedPicture({ ...input, recipe: one });
+    const colours = new Set<number>();
+    for (let i = 0; i < reduced.data.length; i += 4) colours.add(reduced.data[i] * 256 + reduced.data[i + 1]);
+    expect(colours.size).toBe(2);
+  });
+});
+
+describe('recipes of the first version', () => {
+  it('are brought up to date, everything they said kept', () => {
+    const now = defaultRecipe(300, 200);
+    const { widthMm, heightMm } = now.picture;
+    const old = {
+      version: 1,
+      picture: { widthMm, heightMm, dropGround: false },
+      colours: { count: 4, charts: ['saltline'], smallestSpotMm2: 1 },
+      pieces: now.pieces,
+      stitches: now.stitches,
+      order: now.order,
+      clothHex: '#123456',
+    };
+    const recipe = parseRecipe(old);
+    expect(recipe.version).toBe(2);
+    expect(recipe.picture.dropGround).toBeFalse();
+    expect(recipe.picture.mask).toBeNull();
+    expect(recipe.colours).toEqual(jasmine.objectContaining({ count: 4, charts: ['saltline'], decisions: [] }));
+    expect(upgradeRecipe(recipe)).toBe(recipe);
+    expect(() => parseRecipe({ version: 1 })).toThrowError(RangeError);
+  });
+
+  it('and of this one are refused with what is wrong in them', () => {
+    const now = defaultRecipe(300, 200);
+    const bad: [Partial<Recipe['picture']> | object, RegExp][] = [
+      [{ turn: 500 }, /turn must be a number from -180 to 180, got 500/],
+      [{ widthMm: 900 }, /widthMm must be a number from 5 to 400, got 900/],
+      [{ mask: { shape: 'star', x: 0, y: 0, widthMm: 9, heightMm: 9, turn: 0 } }, /there is no shape "star"/],
+      [
+        { mask: { shape: 'free', x: 0, y: 0, widthMm: 9, heightMm: 9, turn: 0, nodes: [[1, 2]] } },
+        /lists of six numbers/,
+      ],
+    ];
+    for (const [picture, message] of bad) {
+      expect(() => parseRecipe({ ...now, picture: { ...now.picture, ...picture } })).toThrowError(RangeError, message);
+    }
+    const decisions = [{ kind: 'paint', at: { hex: '#000000', u: 0, v: 0 } }];
+    expect(() => parseRecipe({ ...now, colours: { ...now.colours, decisions } })).toThrowError(/a decision is not one/);
   });
 });
 

@@ -1,6 +1,7 @@
 import { stashOf, matchThreads, threadKey, type MatchedThread } from './colour/match.js';
 import type { Chart } from './colour/charts.js';
-import { fromHex, toHex, type Rgb } from './colour/srgb.js';
+import { emptyShades, histogram, setShade, type Shades } from './colour/histogram.js';
+import { fromHex, LINEAR, toHex, type Rgb } from './colour/srgb.js';
 import type { ColourShare, Design, DesignThread, PictureBox } from './design.js';
 import { nodeCount } from './geometry/curve.js';
 import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
@@ -109,7 +110,7 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
     pieces: found.pieces,
     order,
     colours: colourShares(map, foundPieces.threadLabels, threadOf, choices),
-    suggestedColours: prepared.character.colours,
+    suggestedColours: prepared.character.flat ? Math.max(1, map.shades) : prepared.character.colours,
     lostDecisions: choices.lost,
     flat: prepared.character.flat,
     plainGround: map.ground > 0,
@@ -118,6 +119,9 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
     outlinePoints: trace.curves.reduce((sum, curve) => sum + nodeCount(curve), 0),
   };
 }
+
+/** What a picture in one ink is printed on. */
+const PAPER: Rgb = { r: 255, g: 255, b: 255 };
 
 interface Reduced {
   readonly prepared: Prepared;
@@ -146,15 +150,17 @@ async function reduceColours(
   const decisions = recipe.colours.decisions.filter(regroups);
   const said = JSON.stringify([count, smallestSpot, groundHex, groundTolerance, groundEverywhere, decisions]);
   const key = `${prepared.key} ${said}`;
+  const oneInk = recipe.light.tone === 'one';
   const seen = (hex: string): Rgb => lightColour(fromHex(hex), recipe.light);
   const map = await cache.get('colours', key, () =>
     labelPicture(prepared.picture, prepared.character, {
       count,
       smallestSpot,
       ground: {
-        colour: groundHex === null ? undefined : seen(groundHex),
+        // Of a picture in one ink the paper is the ground, however much of the border is inked.
+        colour: groundHex !== null ? seen(groundHex) : oneInk ? PAPER : undefined,
         tolerance: groundTolerance,
-        everywhere: groundEverywhere,
+        everywhere: groundEverywhere || oneInk,
       },
       decisions,
       pinned: decisions.filter((d) => d.kind === 'pin').map((d) => seen(d.at.hex)),
@@ -243,6 +249,19 @@ export async function reducedPicture(input: ConvertInput): Promise<Raster> {
     out.data.set([r, g, b, 255], i * 4);
   });
   return out;
+}
+
+/** The shades a picture is made of, as it is to be sewn: of flat art its colours, edge shades left out. */
+export async function pictureShades(input: ConvertInput, cache: StepCache): Promise<Shades> {
+  const { prepared, map } = await reduceColours(input, 'full', cache, atOnce);
+  if (!prepared.character.flat) return histogram(prepared.picture);
+  const used = new Map(map.infos.flatMap((info) => info.shades.map((shade) => [shade.index, shade])));
+  const shades = emptyShades(used.size);
+  [...used.values()].forEach(({ hex, pixels }, i) => {
+    const { r, g, b } = fromHex(hex);
+    setShade(shades, i, pixels, LINEAR[r], LINEAR[g], LINEAR[b]);
+  });
+  return shades;
 }
 
 /** Where something is on the prepared picture: 1 for every pixel that belongs to it. */

@@ -1,4 +1,3 @@
-import { emptyShades, histogram, setShade, type Shades } from './colour/histogram.js';
 import { LINEAR, toByte, toHex } from './colour/srgb.js';
 import type { ConvertInput } from './convert.js';
 import { applyLightTo, isPlain } from './picture/light.js';
@@ -9,7 +8,6 @@ import { toneHistogram } from './picture/tones.js';
 import { prepare, ROUGH_PIXELS } from './prepare.js';
 import type { StepCache } from './step-cache.js';
 import type { Anchor } from './trace/colour-decisions.js';
-import { labelFlatArt } from './trace/edge-shades.js';
 
 /**
  * The whole picture in its light, neither turned nor cut, for a screen.
@@ -32,19 +30,6 @@ export async function wholePicture(input: ConvertInput, cache: StepCache, pixels
 /** How many pixels of the picture, as it was placed, have each lightness before the light is changed. */
 export async function pictureTones(input: ConvertInput, cache: StepCache): Promise<Uint32Array> {
   return toneHistogram((await prepare(input, ROUGH_PIXELS, true, cache)).unlit);
-}
-
-/** The shades a picture is made of, as it is to be sewn: of flat art its colours, edge shades left out. */
-export async function pictureShades(input: ConvertInput, cache: StepCache): Promise<Shades> {
-  const { picture, character } = await prepare(input, ROUGH_PIXELS, true, cache);
-  if (!character.flat) return histogram(picture);
-  const { labels, palette } = labelFlatArt(picture, character.noisy);
-  const pixels = new Uint32Array(palette.length + 1);
-  for (const label of labels) pixels[label]++;
-  const used = palette.map((colour, i) => ({ colour, n: pixels[i + 1] })).filter(({ n }) => n > 0);
-  const shades = emptyShades(used.length);
-  used.forEach(({ colour: c, n }, i) => setShade(shades, i, n, LINEAR[c.r], LINEAR[c.g], LINEAR[c.b]));
-  return shades;
 }
 
 /**

@@ -39,7 +39,8 @@ const SAMPLES: readonly Sample[] = [
 ];
 
 /** Fills an empty store with the sample projects, each with its picture of the stitches. */
-export async function seedSamples({ pictures, projects, charts }: Stores): Promise<void> {
+export async function seedSamples({ pictures, projects, cupboard, charts }: Stores): Promise<void> {
+  fillCupboard(cupboard, charts);
   for (const sample of SAMPLES) {
     const picture = await addPicture(pictures, await readFile(join(ARTWORK, sample.file)));
     const first = defaultRecipe(picture.width, picture.height);
@@ -56,4 +57,28 @@ export async function seedSamples({ pictures, projects, charts }: Stores): Promi
       minutes: figures.minutes.oneNeedle,
     });
   }
+}
+
+/** Threads that were left over from last year's fair: a small chart of the shop's own. */
+const LEFTOVERS: readonly (readonly [string, string, string])[] = [
+  ['LF-1', 'Bunting red', '#b3262b'],
+  ['LF-2', 'Ferry white', '#f3efe2'],
+  ['LF-3', 'Rope', '#c19a63'],
+  ['LF-4', 'Gull grey', '#9aa3a4'],
+  ['LF-5', 'Night tide', '#1d2b3f'],
+  ['LF-6', 'Lantern glow', '#f2b84b'],
+];
+
+/** Every so many threads of the first chart lie in the drawer. */
+const DRAWER_STEP = 4;
+
+function fillCupboard(cupboard: Stores['cupboard'], charts: Stores['charts']): void {
+  const threads = LEFTOVERS.map(([code, name, hex]) => ({ code, name, hex, weight: 40, finish: 'plain' }));
+  const own = cupboard.create({ name: 'Fair leftovers', threads });
+  const first = charts.find((chart) => chart.id === 'saltline');
+  const drawn = (first?.threads ?? []).filter((_, i) => i % DRAWER_STEP === 0);
+  cupboard.setStash([
+    ...drawn.map(({ code }, i) => ({ chart: 'saltline', code, spools: 1 + (i % 4), lowAt: i % 5 === 0 ? 1 : 0 })),
+    ...threads.map(({ code }, i) => ({ chart: own.id, code, spools: i % 3, lowAt: 1 })),
+  ]);
 }

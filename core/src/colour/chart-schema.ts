@@ -72,9 +72,19 @@ export interface Spools {
   readonly lowAt: number;
 }
 
-/** What is wrong with a thread, in a sentence; undefined where nothing is. */
+/** Fields of a thread in the order a person fills them in. */
+const FIELDS = ['code', 'name', 'hex', 'weight', 'finish'];
+
+/** What is wrong with a thread first, in a sentence; undefined where nothing is. */
 export function threadFault(value: unknown): string | undefined {
-  return faultOf(() => thread.validateSync(value, { strict: true }));
+  try {
+    thread.validateSync(value, { strict: true, abortEarly: false });
+    return undefined;
+  } catch (error) {
+    if (!(error instanceof ValidationError)) throw error;
+    const first = FIELDS.map((field) => error.inner.find((fault) => fault.path === field)).find(Boolean);
+    return (first ?? error.inner[0] ?? error).message;
+  }
 }
 
 /** Checks a chart. @throws RangeError that says what is wrong */
@@ -85,16 +95,6 @@ export function parseChartContent(value: unknown): ChartContent {
 /** Checks an entry of the drawer. @throws RangeError that says what is wrong */
 export function parseSpools(value: unknown): Spools {
   return checked(() => spools.validateSync(value, { strict: true }) as Spools);
-}
-
-function faultOf(check: () => unknown): string | undefined {
-  try {
-    check();
-    return undefined;
-  } catch (error) {
-    if (error instanceof ValidationError) return error.message;
-    throw error;
-  }
 }
 
 function checked<T>(check: () => T): T {

@@ -1,6 +1,7 @@
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
-import { placeOf } from './histogram.js';
+import { histogram, placeOf } from './histogram.js';
 import { LINEAR } from './srgb.js';
+import { suggestThreads } from './thread-curve.js';
 
 /** What kind of picture it is, measured on its pixels. */
 export interface Character {
@@ -12,8 +13,6 @@ export interface Character {
   readonly colours: number;
 }
 
-/** Colours a photograph is given when nobody says otherwise. */
-const PHOTO_COLOURS = 12;
 const MOST_FLAT_COLOURS = 40;
 const CALM = 12;
 
@@ -51,7 +50,7 @@ export function characterOf(raster: Raster): Character {
   // A photograph's calm pixels spread over very many shades; flat art keeps nearly all in a few.
   const tight = findPeaks(weight, sums, merge).filter((peak) => peak.weight >= least);
   const flat = calm > opaque * 0.3 && tight.length <= MOST_FLAT_COLOURS && covered >= calm * 0.9;
-  if (!flat) return { flat: false, noisy: true, colours: PHOTO_COLOURS };
+  if (!flat) return { flat: false, noisy: true, colours: suggestThreads(histogram(raster)) };
   return { flat: true, noisy, colours: Math.max(1, strong.length) };
 }
 

@@ -14,13 +14,13 @@ export interface CurvePoint {
 const MOST_SHADES = 900;
 
 /** Fewer shades that stand for many: each the mean of a group. */
-function condense(shades: Shades): Shades {
-  if (shades.count <= MOST_SHADES) return shades;
+function condense(shades: Shades, most: number): Shades {
+  if (shades.count <= most) return shades;
   // The commonest stand for themselves and take their nearest neighbours in.
   const order = Array.from({ length: shades.count }, (_, i) => i).sort(
     (a, b) => shades.weight[b] - shades.weight[a] || a - b,
   );
-  const kept = order.slice(0, MOST_SHADES).sort((a, b) => a - b);
+  const kept = order.slice(0, most).sort((a, b) => a - b);
   const sums = new Float64Array(kept.length * 4);
   for (let i = 0; i < shades.count; i++) {
     let best = 0;
@@ -53,7 +53,7 @@ function condense(shades: Shades): Shades {
  * if there are any. A generator, so that other work may come in between.
  */
 export function* threadCurve(all: Shades, most: number, charts: readonly Chart[]): Generator<CurvePoint> {
-  const shades = condense(all);
+  const shades = condense(all, MOST_SHADES);
   const labs = Array.from({ length: shades.count }, (_, i) => labAt(shades, i));
   const total = shades.weight.reduce((sum, w) => sum + w, 0);
   if (total === 0) return;
@@ -85,4 +85,22 @@ function meansOf(shades: Shades, assigned: Uint8Array, count: number): Rgb[] {
     const n = Math.max(1e-9, sums[c * 4 + 3]);
     return { r: toByte(sums[c * 4] / n), g: toByte(sums[c * 4 + 1] / n), b: toByte(sums[c * 4 + 2] / n) };
   });
+}
+
+/** Shades a suggestion is made from: enough for the shape of the curve. */
+const FEW_SHADES = 220;
+const LEAST_SUGGESTED = 4;
+const MOST_SUGGESTED = 16;
+/** A further thread is worth its change if it brings the picture nearer by this much on average. */
+const WORTH_A_THREAD = 0.16;
+
+/** Number of threads after which the next three bring a photograph little nearer. */
+export function suggestThreads(shades: Shades): number {
+  const curve: number[] = [];
+  for (const { deltaE } of threadCurve(condense(shades, FEW_SHADES), MOST_SUGGESTED + 3, [])) {
+    curve.push(deltaE);
+    const count = curve.length - 3;
+    if (count >= LEAST_SUGGESTED && (curve[count - 1] - deltaE) / 3 < WORTH_A_THREAD) return count;
+  }
+  return Math.min(MOST_SUGGESTED, Math.max(1, curve.length));
 }

@@ -52,8 +52,6 @@ export function isPlain(light: Light): boolean {
   );
 }
 
-/** Levels over which the ink of a one-colour picture fades into white: its edges stay smooth. */
-const INK_FADE = 24;
 const INK = [31, 45, 44] as const;
 const SEPIA = [
   [43, 29, 18],
@@ -73,7 +71,8 @@ export function applyLightTo(raster: Raster, light: Light): Raster {
   const out = createRaster(raster.width, raster.height, raster.data.slice());
   shadePixels(out.data, light);
   if (light.sharpness > 0) sharpen(out, light.sharpness);
-  if (light.tone !== 'colour') tonePixels(out.data, light);
+  if (light.tone === 'one') inkPixels(out, light.threshold);
+  else if (light.tone !== 'colour') tonePixels(out.data, light.tone);
   return out;
 }
 
@@ -85,7 +84,8 @@ export function lightColour(
   const data = Uint8ClampedArray.of(colour.r, colour.g, colour.b, 255);
   if (!isPlain(light)) {
     shadePixels(data, light);
-    if (light.tone !== 'colour') tonePixels(data, light);
+    if (light.tone === 'one') inkPixels({ data, width: 1, height: 1 }, light.threshold);
+    else if (light.tone !== 'colour') tonePixels(data, light.tone);
   }
   return { r: data[0], g: data[1], b: data[2] };
 }
@@ -125,18 +125,15 @@ function shadePixels(data: Uint8ClampedArray, light: Light): void {
   }
 }
 
-function tonePixels(data: Uint8ClampedArray, { tone, threshold }: Light): void {
+function tonePixels(data: Uint8ClampedArray, tone: 'grey' | 'sepia'): void {
   const table = new Uint8ClampedArray(256 * 3);
   for (let v = 0; v < 256; v++) {
     for (let j = 0; j < 3; j++) {
       if (tone === 'grey') table[v * 3 + j] = v;
-      else if (tone === 'sepia') {
+      else {
         const half = v < 128 ? 0 : 1;
         const t = (v - half * 128) / 127.5;
         table[v * 3 + j] = SEPIA[half][j] + (SEPIA[half + 1][j] - SEPIA[half][j]) * Math.min(1, t);
-      } else {
-        const ink = Math.min(1, Math.max(0, (threshold - v) / INK_FADE + 0.5));
-        table[v * 3 + j] = 255 + (INK[j] - 255) * ink;
       }
     }
   }
@@ -145,5 +142,31 @@ function tonePixels(data: Uint8ClampedArray, { tone, threshold }: Light): void {
     data[i] = table[v];
     data[i + 1] = table[v + 1];
     data[i + 2] = table[v + 2];
+  }
+}
+
+/**
+ * Ink below a level, white above it. Where the picture has a smooth edge the ink has one too: the step is as wide as
+ * the lightness changes around the pixel, and hard where it does not change.
+ */
+function inkPixels({ data, width, height }: Raster, threshold: number): void {
+  const light = new Float32Array(width * height);
+  for (let i = 0; i < light.length; i++) light[i] = luma(data[i * 4], data[i * 4 + 1], data[i * 4 + 2]);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let least = Infinity;
+      let most = -Infinity;
+      for (let dy = y > 0 ? -1 : 0; dy <= (y < height - 1 ? 1 : 0); dy++) {
+        for (let dx = x > 0 ? -1 : 0; dx <= (x < width - 1 ? 1 : 0); dx++) {
+          const v = light[(y + dy) * width + x + dx];
+          if (v < least) least = v;
+          if (v > most) most = v;
+        }
+      }
+      const v = light[y * width + x];
+      const step = least < threshold && most > threshold ? Math.max(1, most - least) : 1;
+      const ink = Math.min(1, Math.max(0, (threshold - v) / step + 0.5));
+      for (let j = 0; j < 3; j++) data[(y * width + x) * 4 + j] = 255 + (INK[j] - 255) * ink;
+    }
   }
 }

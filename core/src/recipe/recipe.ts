@@ -240,7 +240,9 @@ const schema = object({
     .noUnknown()
     .required()
     .test('size', '', (picture, context) => {
-      if (!(picture.widthMm > 0 && picture.heightMm > 0)) return true;
+      // What is wrong with its parts is said of them.
+      if (!(picture.widthMm > 0 && picture.heightMm > 0) || !Number.isFinite(picture.turn)) return true;
+      if (picture.mask !== null && !mask.isValidSync(picture.mask, { strict: true })) return true;
       const { widthMm, heightMm } = finishedSize(picture as Placement);
       const fault = sizeFault('widthMm', widthMm) ?? sizeFault('heightMm', heightMm);
       return fault ? context.createError({ message: fault }) : true;

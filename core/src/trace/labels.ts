@@ -41,6 +41,8 @@ export interface LabelMap {
   readonly infos: readonly ColourInfo[];
   /** Shade of every pixel, counted from 1. */
   readonly shadeOf: Uint16Array;
+  /** Shades large enough to be a colour each: of flat art, its true number of colours. */
+  readonly shades: number;
   /** Decisions that found no colour, by their place in the list. */
   readonly lost: readonly number[];
 }
@@ -128,6 +130,7 @@ export function labelPicture(raster: Raster, character: Character, settings: Lab
     smoothEdges: character.flat,
     infos,
     shadeOf: map.of,
+    shades: map.shades.filter((shade) => shade.pixels >= Math.max(speck, settings.smallestSpot)).length,
     lost,
   };
 }

@@ -10,6 +10,11 @@ import { Shelf } from './shelf/shelf';
 const routes: Routes = [
   { path: '', component: Shelf, title: 'Shelf · Open Kite' },
   { path: 'project/:id', loadComponent: () => import('./studio/studio').then((m) => m.Studio), title: 'Open Kite' },
+  {
+    path: 'threads',
+    loadComponent: () => import('./cupboard/thread-page').then((m) => m.ThreadPage),
+    title: 'Thread cupboard · Open Kite',
+  },
   { path: '**', redirectTo: '' },
 ];
 

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
-import { EllipsisVertical, ImageUp, LucideAngularModule, RefreshCw } from 'lucide-angular';
+import { EllipsisVertical, ImageUp, LucideAngularModule, RefreshCw, Spool } from 'lucide-angular';
 import { firstValueFrom } from 'rxjs';
 import { Api, type ProjectSummary } from '../api/api';
 import { fileOf, PICTURE_TYPES, projectFromPicture } from '../shared/picture-drop';
@@ -27,7 +27,7 @@ export class Shelf {
   private readonly router = inject(Router);
   private readonly snack = inject(MatSnackBar);
 
-  protected readonly icons = { ImageUp, EllipsisVertical, RefreshCw };
+  protected readonly icons = { ImageUp, EllipsisVertical, RefreshCw, Spool };
   protected readonly types = PICTURE_TYPES;
   protected readonly count = formatCount;
 

@@ -122,7 +122,7 @@ describe('the studio', () => {
       conversion.design.set(undefined);
       const fixture = await show(Tray);
       expect(all(fixture, '.empty').length).toBe(1);
-      all(fixture, '.head button')[0].click();
+      all(fixture, '[aria-label="Fold the tray"]')[0].click();
       await fixture.whenStable();
       expect(TestBed.inject(Preferences).trayOpen()).toBeFalse();
       expect(all(fixture, '.threads').length).toBe(0);
@@ -233,25 +233,6 @@ describe('the studio', () => {
       await drag(fixture, 'Height', 400);
       expect(store.recipe().picture.widthMm).toBeCloseTo(400, 1);
       expect(store.recipe().picture.heightMm).toBeCloseTo(300, 1);
-    });
-
-    it('lists colours with their share, stitches and thread, and the bare ground apart', async () => {
-      const fixture = await open('colours');
-      const rows = all(fixture, '.colours li').map((li) => li.innerText.replace(/\s+/g, ' '));
-      expect(rows.length).toBe(design.colours.length);
-      expect(rows[0]).toContain('Ground, left bare');
-      expect(rows[0]).toMatch(/\d+\.\d %/);
-      expect(rows[1]).toContain('stitches');
-    });
-
-    it('changes the number of colours and the chart', async () => {
-      const fixture = await open('colours');
-      await drag(fixture, 'Colours at most', 2);
-      expect(store.recipe().colours.count).toBe(2);
-      const select = all(fixture, 'select')[0] as HTMLSelectElement;
-      select.value = 'saltline';
-      select.dispatchEvent(new Event('change'));
-      expect(store.recipe().colours.charts).toEqual(['saltline']);
     });
 
     it('tells how many pieces are lines and fills, and the figures of the chosen one', async () => {

@@ -1,19 +1,25 @@
-import { computed, type Provider, signal } from '@angular/core';
+import { computed, type EnvironmentProviders, type Provider, signal } from '@angular/core';
 import {
   convert,
   createRaster,
   defaultRecipe,
   figuresOf,
   threadRunsOf,
+  type ChartContent,
   type Design,
   type Likeness,
   type Recipe,
+  type StashEntry,
 } from '@open-kite/core';
+import { provideRouter } from '@angular/router';
 import { of } from 'rxjs';
-import { Api } from '../api/api';
+import { Api, type CupboardChart } from '../api/api';
 import { Conversion, type ConversionState } from '../convert/conversion';
 import { change, type Draft, type Timeline } from '../project/history';
 import { ProjectStore } from '../project/project-store';
+import { ColourActs } from '../studio/colours/colour-acts';
+import { LitPicture } from '../studio/lit-picture';
+import { PictureTools } from '../studio/picture/picture-tools';
 import { StudioState } from '../studio/studio-state';
 
 /** A small picture: two blocks and a thin line on white, 160 x 120 pixels. */
@@ -59,6 +65,16 @@ export function fakeConversion(first?: Design) {
       return d ? threadRunsOf(d.stitches) : [];
     }),
     pieceStitches: computed(() => new Uint32Array(design()?.pieces.length ?? 0).fill(7)),
+    colourStitches: computed(() => new Uint32Array(design()?.colours.length ?? 0).fill(9)),
+    picture: jasmine.createSpy('picture').and.resolveTo(undefined),
+    tones: jasmine.createSpy('tones').and.resolveTo(new Uint32Array(256).fill(3)),
+    where: jasmine.createSpy('where').and.resolveTo(undefined),
+    sample: jasmine.createSpy('sample').and.resolveTo({ hex: '#2c6e80', u: 0.2, v: 0.3 }),
+    curve: jasmine.createSpy('curve').and.resolveTo([
+      { count: 1, deltaE: 12 },
+      { count: 2, deltaE: 6 },
+      { count: 3, deltaE: 1 },
+    ]),
     cancel: jasmine.createSpy('cancel'),
     convert: jasmine.createSpy('convert'),
   };
@@ -71,16 +87,62 @@ export function fakeStore() {
     line,
     recipe: computed(() => line().recipe),
     picture: signal({ hash: 'a'.repeat(64), width: 320, height: 240, kind: 'raster' as const }),
+    undo: jasmine.createSpy('undo'),
     change: (label: string, edit: (recipe: Draft<Recipe>) => void) => line.update((l) => change(l, label, edit, false)),
   };
 }
 
+/** A cupboard with one shipped chart, one own, and a drawer. */
+export function fakeApi() {
+  const thread = (code: string, name: string, hex: string) => ({ code, name, hex, weight: 40, finish: 'plain' });
+  const shipped: CupboardChart = {
+    id: 'saltline',
+    name: 'Saltline polyester',
+    own: false,
+    revision: 1,
+    deleted: false,
+    threads: [
+      thread('SL-1', 'Kelp', '#2f5d50'),
+      thread('SL-2', 'Ember', '#d8602a'),
+      thread('SL-3', 'Fjord', '#2c6e82'),
+      thread('SL-4', 'Chalk', '#f6f4ee'),
+      thread('SL-5', 'Night', '#203040'),
+      thread('SL-6', 'Wick', '#e0b040'),
+    ],
+  };
+  let own: CupboardChart = {
+    ...shipped,
+    id: 'own-1',
+    name: 'Mine',
+    own: true,
+    threads: [thread('M-1', 'Rope', '#c19a63')],
+  };
+  let stash: StashEntry[] = [{ chart: 'saltline', code: 'SL-1', spools: 2, lowAt: 2 }];
+  return {
+    charts: () => of([shipped, own]),
+    stash: () => of(stash),
+    setStash: (entries: readonly StashEntry[]) => of((stash = [...entries])),
+    addChart: (content: ChartContent) => of((own = { ...own, ...content, id: 'own-2' })),
+    saveChart: (_id: string, revision: number, content: ChartContent) =>
+      of((own = { ...own, ...content, revision: revision + 1 })),
+    removeChart: () => of(undefined),
+    restoreChart: () => of(undefined),
+  };
+}
+
 /** Everything a part of the studio needs, without server or worker. */
-export function studioProviders(conversion: ReturnType<typeof fakeConversion>, store = fakeStore()): Provider[] {
+export function studioProviders(
+  conversion: ReturnType<typeof fakeConversion>,
+  store = fakeStore(),
+): (Provider | EnvironmentProviders)[] {
   return [
     StudioState,
     { provide: Conversion, useValue: conversion },
     { provide: ProjectStore, useValue: store },
-    { provide: Api, useValue: { charts: of([{ id: 'saltline', name: 'Saltline polyester', threads: [] }]) } },
+    { provide: Api, useValue: fakeApi() },
+    provideRouter([]),
+    ColourActs,
+    LitPicture,
+    PictureTools,
   ];
 }

@@ -25,9 +25,9 @@ import { StudioState } from '../studio-state';
 import { PictureTools } from './picture-tools';
 import { ToneChart } from './tone-chart';
 
-const SHAPES: readonly { shape: MaskShape; label: string }[] = [
-  { shape: 'rectangle', label: 'Rectangle' },
-  { shape: 'ellipse', label: 'Ellipse' },
+const SHAPES: readonly { shape: MaskShape; label: string; high?: number }[] = [
+  { shape: 'rectangle', label: 'Rectangle', high: 15 },
+  { shape: 'ellipse', label: 'Ellipse', high: 13 },
   { shape: 'free', label: 'Drawn by hand' },
   { shape: 'circle', label: 'Circle' },
   { shape: 'oval', label: 'Oval' },
@@ -69,7 +69,10 @@ export class PictureSheet {
   protected readonly icons = { FlipHorizontal2, Pipette, RotateCcw, RotateCw, X };
   protected readonly units: readonly Unit[] = ['mm', 'in'];
   protected readonly limits = LIMITS;
-  protected readonly shapes = SHAPES.map((item) => ({ ...item, path: outlineOf({ shape: item.shape }) }));
+  protected readonly shapes = SHAPES.map((item) => ({
+    ...item,
+    path: outlineOf({ shape: item.shape }, 20, item.high),
+  }));
   protected readonly tones = TONE_LABELS;
   protected readonly light = LIGHT;
   protected readonly points = POINTS;

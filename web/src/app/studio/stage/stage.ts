@@ -80,6 +80,9 @@ export class Stage implements OnDestroy {
   private space = false;
   private planned = false;
   private fitted = false;
+  /** Whether the user chose what is shown; until then the whole picture is kept in view. */
+  private touched = false;
+  private shownBox = '';
   private readonly pointers = new Map<number, { x: number; y: number }>();
   private pinch = 0;
   private observer: ResizeObserver | undefined;
@@ -107,7 +110,9 @@ export class Stage implements OnDestroy {
       const look = this.state.look();
       if (!design) return;
       this.tiles.show(design, look);
-      if (!this.fitted) untracked(() => this.fitAll());
+      const box = JSON.stringify(design.picture);
+      if (!this.fitted || (!this.touched && box !== this.shownBox)) untracked(() => this.fitAll());
+      this.shownBox = box;
       this.paintSoon();
     });
     effect(() => {
@@ -142,7 +147,7 @@ export class Stage implements OnDestroy {
       const host = this.canvas().nativeElement.parentElement as HTMLElement;
       this.observer = new ResizeObserver(() => {
         this.size.set({ width: host.clientWidth, height: host.clientHeight });
-        if (!this.fitted) this.fitAll();
+        if (!this.fitted || !this.touched) this.fitAll();
       });
       this.observer.observe(host);
     });
@@ -158,6 +163,7 @@ export class Stage implements OnDestroy {
     const design = this.conversion.design();
     if (!design?.picture || width < 50) return;
     this.fitted = true;
+    this.touched = false;
     // Rulers cover the left and upper edge.
     const camera = fit(design.picture, { width: width - RULER, height: height - RULER });
     this.camera.set(pan(camera, RULER / 2, RULER / 2));
@@ -166,12 +172,14 @@ export class Stage implements OnDestroy {
   }
 
   zoom(factor: number): void {
+    this.touched = true;
     const { width, height } = this.size();
     this.camera.update((camera) => zoomAt(camera, this.size(), factor, width / 2, height / 2));
   }
 
   protected wheeled(event: WheelEvent): void {
     event.preventDefault();
+    this.touched = true;
     const { x, y } = this.placeOf(event);
     if (event.shiftKey) this.camera.update((camera) => pan(camera, -event.deltaY, 0));
     else this.camera.update((camera) => zoomAt(camera, this.size(), Math.exp(-event.deltaY * 0.0016), x, y));
@@ -219,6 +227,7 @@ export class Stage implements OnDestroy {
     drag.x = place.x;
     drag.y = place.y;
     const { scale } = this.camera();
+    this.touched ||= drag.kind === 'pan';
     if (drag.kind === 'pan') this.camera.update((camera) => pan(camera, dx, dy));
     else if (drag.kind === 'lens')
       this.lens.update((lens) => ({ ...lens, x: lens.x + dx / scale, y: lens.y + dy / scale }));
@@ -269,6 +278,7 @@ export class Stage implements OnDestroy {
       this.lens.update((lens) => ({ ...lens, x: lens.x - step[0] / 4 / scale, y: lens.y - step[1] / 4 / scale }));
       event.preventDefault();
     } else if (step) {
+      this.touched = true;
       this.camera.update((camera) => pan(camera, step[0], step[1]));
       event.preventDefault();
     }

@@ -1,9 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
-import { figuresOf, svgPath, type Piece } from '@open-kite/core';
-import { LucideAngularModule, PanelLeftClose, PanelLeftOpen } from 'lucide-angular';
+import { figuresOf, svgPath, type ColourShare, type Piece } from '@open-kite/core';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { LucideAngularModule, Palette, PanelLeftClose, PanelLeftOpen } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
+import { Cupboard } from '../../cupboard/cupboard';
 import { Preferences } from '../../shared/preferences';
 import { formatCount } from '../../shared/units';
+import { ColourActs } from '../colours/colour-acts';
+import { ThreadMenu } from '../colours/thread-menu';
 import { StudioState } from '../studio-state';
 
 interface Thumb {
@@ -21,7 +26,7 @@ const MANY_PIECES = 200;
 /** What is in the design: its threads, and under each its pieces as small pictures. */
 @Component({
   selector: 'kite-tray',
-  imports: [LucideAngularModule],
+  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule, ThreadMenu],
   templateUrl: './tray.html',
   styleUrl: './tray.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -31,7 +36,9 @@ export class Tray {
   private readonly conversion = inject(Conversion);
   protected readonly preferences = inject(Preferences);
   protected readonly state = inject(StudioState);
-  protected readonly icons = { PanelLeftClose, PanelLeftOpen };
+  protected readonly acts = inject(ColourActs);
+  protected readonly cupboard = inject(Cupboard);
+  protected readonly icons = { Palette, PanelLeftClose, PanelLeftOpen };
   protected readonly count = formatCount;
 
   private readonly opened = signal<ReadonlySet<string>>(new Set());
@@ -59,6 +66,10 @@ export class Tray {
       index,
       stitches: figures.threads[index].stitches,
       key: `${thread.chart} ${thread.code}`,
+      // Of several colours that share the thread, the largest speaks for it.
+      colour: design.colours
+        .filter((colour) => colour.thread === index)
+        .reduce<ColourShare | undefined>((most, c) => (most && most.share >= c.share ? most : c), undefined),
       all: [] as number[],
     }));
     // Pieces stand in sewing order under their thread.

@@ -12,6 +12,9 @@ export interface Preview {
   readonly minutes: number;
 }
 
+/** Opacity, of 255, of the cloth over what is not pointed at. */
+export const DIMMED = 214;
+
 /** What the conversion worker offers; spoken through comlink. */
 export interface ConvertWorker {
   /** Fetches the exact pixels of a picture; the conversions that follow work on it. */

@@ -24,7 +24,7 @@ import {
   type Raster,
   type Recipe,
 } from '@open-kite/core';
-import type { ConvertWorker } from './convert-protocol';
+import { DIMMED, type ConvertWorker } from './convert-protocol';
 
 class Cancelled extends Error {}
 
@@ -82,8 +82,6 @@ function inputFor(recipe: Recipe): ConvertInput {
 let pictureJob = 0;
 let curveJob = 0;
 
-/** Opacity of the cloth over what is not pointed at. */
-const DIMMED = 214;
 /** Pixels of the picture that shows where a colour is, along its longer side. */
 const WHERE_SIDE = 700;
 

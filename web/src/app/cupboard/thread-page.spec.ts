@@ -77,7 +77,7 @@ describe('ThreadPage', () => {
   it('shows all threads of all charts, and those in the drawer', async () => {
     expect(all('.tile').length).toBe(7);
     await press('The drawer');
-    expect(all('.tile').map((t) => t.innerText.replace(/\s+/g, ' ').trim())).toEqual(['2 SL-1 Kelp']);
+    expect(all('.tile').map((t) => t.innerText.replace(/\s+/g, ' ').trim())).toEqual(['2 in the drawer SL-1 Kelp']);
     expect(all('.stock.low').length).toBe(1);
     expect(all('nav .low')[0].innerText).toContain('1 running low');
   });

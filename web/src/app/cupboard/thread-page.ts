@@ -1,15 +1,18 @@
-import { ScrollingModule } from '@angular/cdk/scrolling';
+import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
   DestroyRef,
+  effect,
   ElementRef,
   inject,
   input,
   linkedSignal,
   signal,
+  untracked,
+  viewChild,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { MatMenuModule } from '@angular/material/menu';
@@ -134,8 +137,17 @@ export class ThreadPage {
     };
   });
 
+  private readonly viewport = viewChild(CdkVirtualScrollViewport);
+
   constructor() {
     void this.load();
+    // Another search, order or shelf is read from its start.
+    effect(() => {
+      this.words();
+      this.order();
+      this.shelf();
+      untracked(() => this.viewport()?.scrollToIndex(0));
+    });
     afterNextRender(() => {
       const area = this.host.nativeElement.querySelector('.threads') as HTMLElement;
       const observer = new ResizeObserver(() =>

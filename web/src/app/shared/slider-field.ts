@@ -151,6 +151,8 @@ export class SliderField {
   readonly max = input.required<number>();
   /** Most that may be typed, where the slider ends before it. */
   readonly limit = input<number>();
+  /** Most that is passed on all the same: whoever listens makes it fit, and says so. */
+  readonly fitted = input<number>();
   readonly step = input(0.01);
   readonly digits = input(1);
   /** `length` follows the chosen unit; anything else is shown behind the number. */
@@ -197,7 +199,7 @@ export class SliderField {
       this.unit() === 'length' ? parseLength(field.value, this.preferences.unit()) : Number(bare.replace(',', '.'));
     if (value === undefined || bare === '' || !Number.isFinite(value)) {
       this.refused.set(`"${field.value}" is not a number`);
-    } else if (value < this.min() || value > this.most()) {
+    } else if (value < this.min() || value > (this.fitted() ?? this.most())) {
       this.refused.set(`From ${this.format(this.min())} to ${this.format(this.most())}`);
     } else {
       this.refused.set('');

@@ -1,5 +1,5 @@
 import { CdkDrag, type CdkDragEnd, type CdkDragMove } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { RouterLink } from '@angular/router';
 import { differenceWord, LIMITS, type ColourShade, type ColourShare, type Recipe } from '@open-kite/core';
@@ -115,6 +115,10 @@ export class ColoursSheet {
     const item = this.colours().find(({ key }) => key === this.open());
     return item ? this.acts.nearest(item.colour.hex) : [];
   });
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.state.where.set(undefined));
+  }
 
   protected set(label: string, edit: (recipe: Draft<Recipe>) => void): void {
     this.store.change(label, edit);

@@ -41,6 +41,7 @@ const BINS = 64;
   styles: `
     :host {
       display: grid;
+      grid-template-columns: minmax(0, 1fr);
       gap: 8px;
     }
     .box {

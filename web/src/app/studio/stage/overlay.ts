@@ -12,6 +12,7 @@ import {
   type PictureBox,
   type Placement,
 } from '@open-kite/core';
+import { DIMMED } from '../../convert/convert-protocol';
 import type { Unit } from '../../shared/units';
 import type { Compare } from '../studio-state';
 import { rulerStep, toStage, type Camera, type Size } from './camera';
@@ -107,8 +108,25 @@ export function paintCompare(
 }
 
 /** Covers everything but the colour pointed at. */
-export function paintWhere(context: Context, camera: Camera, size: Size, where: ImageBitmap, box: PictureBox): void {
+export function paintWhere(
+  context: Context,
+  camera: Camera,
+  size: Size,
+  where: ImageBitmap,
+  box: PictureBox,
+  clothHex: string,
+): void {
   const corner = toStage(camera, size, box.left, box.top);
+  // Stitches reach a little beyond the picture: there the cloth covers them as it does everything else.
+  context.save();
+  context.beginPath();
+  context.rect(0, 0, size.width, size.height);
+  context.rect(corner.x, corner.y, box.width * camera.scale, box.height * camera.scale);
+  context.clip('evenodd');
+  context.globalAlpha = DIMMED / 255;
+  context.fillStyle = clothHex;
+  context.fillRect(0, 0, size.width, size.height);
+  context.restore();
   context.imageSmoothingEnabled = true;
   context.drawImage(where, corner.x, corner.y, box.width * camera.scale, box.height * camera.scale);
 }

@@ -384,7 +384,7 @@ export class Stage implements OnDestroy {
         paintCompare(context, camera, size, this.shown(), this.lens(), this.state.fade(), picture, design.fabric.hex);
       }
       const where = this.where();
-      if (where && design.picture) paintWhere(context, camera, size, where, design.picture);
+      if (where && design.picture) paintWhere(context, camera, size, where, design.picture, design.fabric.hex);
       paintOutlines(
         context,
         camera,

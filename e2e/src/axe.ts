@@ -1,0 +1,15 @@
+import axe from 'axe-core';
+import type { Page } from 'puppeteer-core';
+
+/** Serious and critical violations of the accessibility rules, one line each. */
+export async function violations(page: Page): Promise<string[]> {
+  // Evaluated by the driver, which the page's own policy does not bind.
+  await page.evaluate(axe.source);
+  return page.evaluate(async () => {
+    const { axe: engine } = window as unknown as { axe: typeof axe };
+    const { violations: found } = await engine.run(document, { resultTypes: ['violations'] });
+    return found
+      .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+      .map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target.join(' ')} ${n.any[0]?.message ?? ''}`).join(' | ')}`);
+  });
+}

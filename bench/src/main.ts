@@ -17,4 +17,4 @@ await crestBench(root, file, raster);
 await coreBench('crest', raster);
 const photo = await decodePicture(readFileSync(join(root, 'demo/artwork/harbour.jpg')));
 await colourBench(photo.raster, raster);
-await browserBench();
+await browserBench(photo.raster);

@@ -3,6 +3,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSy
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { defaultRecipe } from '@open-kite/core';
 import { decodePicture } from '@open-kite/server';
 
 const ROOT = fileURLToPath(new URL('../..', import.meta.url));
@@ -105,6 +106,42 @@ describe('open-kite', () => {
         .withContext(name)
         .toBeTrue();
     }
+  });
+
+  it('scales down what no hoop holds, and says so', async () => {
+    const { code, err } = await kite('convert', CREST, '--width', '900', '--out', at('large.csv'), '--quiet');
+    expect(code).toBe(0);
+    expect(err.trim()).toBe('open-kite: crest.png: 900 x 900 mm is more than a hoop holds; made 400 x 400 mm');
+    expect(readFileSync(at('large.csv'), 'utf8')).toContain('# picture_mm,-200.0,-200.0,400.0,400.0');
+  });
+
+  it('takes masks, light and decisions from a recipe, and threads of the drawer from a file', async () => {
+    const recipe = defaultRecipe(1000, 1000);
+    const mask = { shape: 'heart', x: 0, y: 0, widthMm: 60, heightMm: 56, turn: 0 } as const;
+    const made = {
+      ...recipe,
+      picture: { ...recipe.picture, mask },
+      light: { ...recipe.light, contrast: 10 },
+      colours: { ...recipe.colours, stashOnly: true, charts: ['saltline'] },
+    };
+    writeFileSync(at('recipe.json'), JSON.stringify(made));
+    writeFileSync(at('drawer.csv'), 'chart,code,spools\nsaltline,SL-0402,2\nsaltline,SL-0806,1\nsaltline,SL-1407,0\n');
+    const args = ['convert', CREST, '--recipe', at('recipe.json'), '--quiet', '--out', at('heart.csv')];
+    const { code, err } = await kite(...args, '--stash', at('drawer.csv'));
+    expect([code, err]).toEqual([0, '']);
+    const lines = readFileSync(at('heart.csv'), 'utf8').split('\n');
+    const threads = lines.filter((line) => line.startsWith('# thread,')).map((line) => line.split(',')[2]);
+    expect([...new Set(threads)].sort()).toEqual(['SL-0402', 'SL-0806']);
+    expect(lines.find((line) => line.startsWith('# size_mm,'))).toMatch(/^# size_mm,(59|60)\.\d,(55|56)\.\d$/);
+    const without = await kite(...args.slice(0, -1), at('none.csv'));
+    expect(without.code).toBe(2);
+    expect(without.err.trim()).toBe(
+      'open-kite: stash: only threads of the drawer are to be used, and there is none in it',
+    );
+    writeFileSync(at('drawer.csv'), 'saltline\n');
+    expect((await kite(...args, '--stash', at('drawer.csv'))).err.trim()).toBe(
+      'open-kite: drawer.csv: line 1: chart and code are needed',
+    );
   });
 
   it('stays within a budget', async () => {

@@ -15,6 +15,7 @@ import type { StitchList } from './sequence/stitch-list.js';
 import { StepCache } from './step-cache.js';
 import { fabricOf } from './stitches/fabrics.js';
 import { findGroup, regroups, type ColourDecision } from './trace/colour-decisions.js';
+import { labelFlatArt } from './trace/edge-shades.js';
 import { labelPicture, type LabelMap } from './trace/labels.js';
 import { traceLabels } from './trace/trace.js';
 
@@ -152,8 +153,14 @@ async function reduceColours(
   const key = `${prepared.key} ${said}`;
   const oneInk = recipe.light.tone === 'one';
   const seen = (hex: string): Rgb => lightColour(fromHex(hex), recipe.light);
-  const map = await cache.get('colours', key, () =>
-    labelPicture(prepared.picture, prepared.character, {
+  const pinned = decisions.filter((d) => d.kind === 'pin').map((d) => seen(d.at.hex));
+  const { flat: isFlat, noisy } = prepared.character;
+  const map = await cache.get('colours', key, async () => {
+    const flatKey = `${prepared.key} ${JSON.stringify(pinned)}`;
+    const flat = isFlat
+      ? await cache.get('flat', flatKey, () => labelFlatArt(prepared.picture, noisy, pinned))
+      : undefined;
+    return labelPicture(prepared.picture, prepared.character, {
       count,
       smallestSpot,
       ground: {
@@ -163,13 +170,14 @@ async function reduceColours(
         everywhere: groundEverywhere || oneInk,
       },
       decisions,
-      pinned: decisions.filter((d) => d.kind === 'pin').map((d) => seen(d.at.hex)),
+      pinned,
+      flat,
       source: prepared.unlit,
       mask: prepared.mask,
       toSource: prepared.toSource,
       toPixel: prepared.toPixel,
-    }),
-  );
+    });
+  });
   return { prepared, map, key };
 }
 
@@ -285,10 +293,16 @@ export async function whereColour(
   const { width, height, labels, shadeOf } = map;
   if (colour < 0 || colour >= map.infos.length) return undefined;
   if (shade === undefined) {
-    return { width, height, inside: Uint8Array.from(labels, (label) => (label === colour + 1 ? 1 : 0)) };
+    return { width, height, inside: matching(labels, colour + 1) };
   }
   const of = map.infos[colour].shades.at(shade);
-  return of && { width, height, inside: Uint8Array.from(shadeOf, (s) => (s === of.index + 1 ? 1 : 0)) };
+  return of && { width, height, inside: matching(shadeOf, of.index + 1) };
+}
+
+function matching(values: Uint8Array | Uint16Array, wanted: number): Uint8Array {
+  const out = new Uint8Array(values.length);
+  for (let i = 0; i < values.length; i++) if (values[i] === wanted) out[i] = 1;
+  return out;
 }
 
 async function sew(

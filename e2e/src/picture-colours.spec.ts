@@ -24,6 +24,8 @@ describe('Picture and Colours in the browser', () => {
 
   /** The recipe as the server holds it, once everything is kept. */
   const kept = async (): Promise<Recipe> => {
+    // What was just done shows with the next frame.
+    await wait(150);
     await until(page, () => document.querySelector('.saved')?.textContent?.trim() === 'All changes kept');
     return rig.server.stores.projects.get(id).recipe;
   };

@@ -12,11 +12,15 @@ const PLAIN_AREA = 0.18;
 /** Pixels at the border of the picture or of its mask: where a ground would be. */
 function rimOf(width: number, height: number, mask: Uint8Array | undefined): number[] {
   const rim: number[] = [];
+  if (!mask) {
+    for (let x = 0; x < width; x++) rim.push(x, (height - 1) * width + x);
+    for (let y = 1; y < height - 1; y++) rim.push(y * width, y * width + width - 1);
+    return rim;
+  }
   const inside = (x: number, y: number): boolean =>
-    x >= 0 && y >= 0 && x < width && y < height && (!mask || mask[y * width + x] >= BARE_ALPHA);
+    x >= 0 && y >= 0 && x < width && y < height && mask[y * width + x] >= BARE_ALPHA;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      if (!mask && x > 0 && y > 0 && x < width - 1 && y < height - 1) continue;
       if (!inside(x, y)) continue;
       if (!inside(x - 1, y) || !inside(x + 1, y) || !inside(x, y - 1) || !inside(x, y + 1)) rim.push(y * width + x);
     }
@@ -99,6 +103,8 @@ function spread(
   height: number,
 ): void {
   for (const i of rim) if (isGround[labels[i]]) outside[of[i]] = 1;
+  // Areas of one colour that touch are one area already.
+  if (isGround.reduce((sum, g) => sum + g, 0) < 2) return;
   const meet = (a: number, b: number): boolean => {
     if (of[a] === of[b] || !isGround[labels[a]] || !isGround[labels[b]] || outside[of[a]] === outside[of[b]])
       return false;

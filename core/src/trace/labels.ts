@@ -5,7 +5,7 @@ import type { Character } from '../colour/suggest.js';
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
 import { regroup, type Anchor, type ColourDecision } from './colour-decisions.js';
 import { dropSpecks } from './components.js';
-import { isNear, labelFlatArt } from './edge-shades.js';
+import { isNear, labelFlatArt, type FlatLabels } from './edge-shades.js';
 import { clearGround, separateGround } from './ground.js';
 import { commonestOf, meanOf, measureShades, type ColourGroup, type Shade, type ShadeMap } from './shades.js';
 
@@ -75,6 +75,8 @@ export interface LabelSettings {
   readonly source: Raster;
   /** What of the picture lies inside its mask, 0 to 255 a pixel. */
   readonly mask?: Uint8Array;
+  /** Labels of flat art, where they are known: they do not depend on the number of colours. */
+  readonly flat?: FlatLabels;
 }
 
 /** Settings for a picture nobody has said anything about. */
@@ -108,7 +110,8 @@ export function labelPicture(raster: Raster, character: Character, settings: Lab
   const { groups, lost } = regroup(map, settings.decisions, { shadeAt });
   const labelOf = new Uint8Array(map.shades.length + 1);
   groups.forEach((group, g) => group.shades.forEach((s) => (labelOf[s + 1] = g + 1)));
-  let labels: Uint8Array<ArrayBuffer> = Uint8Array.from(map.of, (s) => labelOf[s]);
+  let labels = new Uint8Array(map.of.length);
+  for (let i = 0; i < labels.length; i++) labels[i] = labelOf[map.of[i]];
   if (!character.flat) for (let round = 0; round < 2; round++) labels = majority(labels, width, height);
   if (cleared) for (let i = 0; i < labels.length; i++) if (cleared.ground[i]) labels[i] = groups.length + 1;
   const speck = Math.max(1, Math.min(12, Math.round(width * height * 2.3e-5)));
@@ -163,8 +166,8 @@ function describe(group: ColourGroup, map: ShadeMap, settings: LabelSettings): C
 
 /** Shades of flat art are its colours; more than `count` of them are put together, the commonest of a group stays. */
 function shadesOfFlatArt(raster: Raster, settings: LabelSettings, noisy: boolean): ShadeMap {
-  const { labels, palette } = labelFlatArt(raster, noisy, settings.pinned);
-  const of = Uint16Array.from(labels);
+  const { labels, palette } = settings.flat ?? labelFlatArt(raster, noisy, settings.pinned);
+  const of = new Uint16Array(labels);
   const shades = measureShades(raster, settings.source, of, palette, true);
   const pins = settings.pinned.map((pin) => palette.findIndex((c) => isNear(c, pin, noisy)));
   const group = limitColours(palette, shades, settings.count, pins);

@@ -14,7 +14,7 @@ import {
 } from '@open-kite/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import { Cupboard } from '../cupboard/cupboard';
-import type { ConvertWorker, ExportKind, Preview } from './convert-protocol';
+import type { ConvertWorker, ExportKind, PictureWorker, Preview } from './convert-protocol';
 
 export type ConversionState = 'opening' | 'working' | 'done' | 'failed' | 'cancelled';
 
@@ -31,6 +31,9 @@ export class Conversion implements OnDestroy {
   private readonly cupboard = inject(Cupboard);
   private readonly thread = new Worker(new URL('./convert.worker', import.meta.url), { type: 'module' });
   private readonly worker: Remote<ConvertWorker> = wrap<ConvertWorker>(this.thread);
+  private readonly viewThread = new Worker(new URL('./picture.worker', import.meta.url), { type: 'module' });
+  private readonly viewer: Remote<PictureWorker> = wrap<PictureWorker>(this.viewThread);
+  private viewed: Promise<void> | undefined;
   private job = 0;
   private opened: Promise<void> | undefined;
   private lastTraced = '';
@@ -81,6 +84,9 @@ export class Conversion implements OnDestroy {
     this.state.set('opening');
     this.opened = Promise.all([this.loadCupboard(), this.worker.open(pictureHash)]).then(() => undefined);
     this.opened.catch((error: unknown) => this.fail(error));
+    this.viewed = this.viewer.open(pictureHash);
+    // Without the picture there is nothing to compare with: whoever asks for it hears why.
+    this.viewed.catch(() => undefined);
   }
 
   /** Tells the worker which threads there are, and which are in the drawer. */
@@ -134,13 +140,13 @@ export class Conversion implements OnDestroy {
 
   /** The whole picture in the light of a recipe; undefined where a newer one was asked for meanwhile. */
   async picture(recipe: Recipe, pixels: number): Promise<ImageBitmap | undefined> {
-    await this.opened;
-    return this.worker.picture(recipe, pixels);
+    await this.viewed;
+    return this.viewer.picture(recipe, pixels);
   }
 
   async tones(recipe: Recipe): Promise<Uint32Array> {
-    await this.opened;
-    return this.worker.tones(recipe);
+    await this.viewed;
+    return this.viewer.tones(recipe);
   }
 
   where(recipe: Recipe, colour: number, shade?: number): Promise<ImageBitmap | undefined> {
@@ -148,7 +154,8 @@ export class Conversion implements OnDestroy {
   }
 
   async sample(u: number, v: number): Promise<Anchor | undefined> {
-    return this.worker.sample(u, v);
+    await this.viewed;
+    return this.viewer.sample(u, v);
   }
 
   async curve(recipe: Recipe, most: number): Promise<CurvePoint[] | undefined> {
@@ -173,6 +180,7 @@ export class Conversion implements OnDestroy {
 
   ngOnDestroy(): void {
     this.thread.terminate();
+    this.viewThread.terminate();
   }
 
   private fail(error: unknown): void {

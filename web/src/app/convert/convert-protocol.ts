@@ -34,18 +34,27 @@ export interface ConvertWorker {
   cancel(job: number): void;
   /** Likeness of the last full design: CIEDE2000 and similarity. */
   likeness(): Promise<{ deltaE: number; ssim: number } | undefined>;
-  /** The whole picture in the light of a recipe, for the screen; undefined where a newer one was asked for. */
-  picture(recipe: Recipe, pixels: number): Promise<ImageBitmap | undefined>;
-  /** How many pixels have each lightness, before the light is changed. */
-  tones(recipe: Recipe): Promise<Uint32Array>;
   /** Shows where a colour of the design is, or one of its shades: everything else is covered with cloth. */
   where(recipe: Recipe, colour: number, shade: number | undefined): Promise<ImageBitmap | undefined>;
-  /** Colour of the source picture at a place of it. */
-  sample(u: number, v: number): Anchor | undefined;
   /** Difference against number of threads; undefined where a newer curve was asked for. */
   curve(recipe: Recipe, most: number): Promise<CurvePoint[] | undefined>;
   /** The last full design as a file. */
   exportAs(kind: ExportKind, name: string, recipe: Recipe): Promise<Uint8Array<ArrayBuffer>>;
   /** A small picture of the last full design, for the shelf. */
   preview(): Promise<Preview | undefined>;
+}
+
+/**
+ * What the picture worker offers, apart from the conversion, so that the picture follows its light while stitches are
+ * being made; spoken through comlink.
+ */
+export interface PictureWorker {
+  /** Fetches the exact pixels of a picture. */
+  open(pictureHash: string): Promise<void>;
+  /** The whole picture in the light of a recipe, for the screen; undefined where a newer one was asked for. */
+  picture(recipe: Recipe, pixels: number): Promise<ImageBitmap | undefined>;
+  /** How many pixels have each lightness, before the light is changed. */
+  tones(recipe: Recipe): Promise<Uint32Array>;
+  /** Colour of the source picture at a place of it. */
+  sample(u: number, v: number): Anchor | undefined;
 }

@@ -1,20 +1,16 @@
 import { expose, transfer } from 'comlink';
 import {
   convert,
-  createRaster,
   DESIGN_FILES,
   figuresOf,
   fromHex,
   likenessOf,
   pictureShades,
-  pictureTones,
   preparedPicture,
   renderDesign,
-  sampleColour,
   StepCache,
   threadCurve,
   whereColour,
-  wholePicture,
   writeArchive,
   writePng,
   type Chart,
@@ -25,6 +21,7 @@ import {
   type Recipe,
 } from '@open-kite/core';
 import { DIMMED, type ConvertWorker } from './convert-protocol';
+import { fetchBytes, fetchPixels, nextTurn } from './worker-parts';
 
 class Cancelled extends Error {}
 
@@ -36,22 +33,6 @@ let cache = new StepCache();
 let wanted = 0;
 let finished: Design | undefined;
 let finishedRecipe: Recipe | undefined;
-
-/** Lets waiting messages in, a cancel among them; a message channel is not slowed down like a timer is. */
-const turn = new MessageChannel();
-const waiting: (() => void)[] = [];
-turn.port1.onmessage = () => waiting.shift()?.();
-const nextTurn = (): Promise<void> =>
-  new Promise((resolve) => {
-    waiting.push(resolve);
-    turn.port2.postMessage(0);
-  });
-
-async function fetchBytes(address: string): Promise<ArrayBuffer> {
-  const answer = await fetch(address);
-  if (!answer.ok) throw new Error(`the picture could not be fetched (${answer.status})`);
-  return answer.arrayBuffer();
-}
 
 /** The design with arrays of its own, so that they can leave without a copy while the cache keeps its own. */
 function leave(design: Design): Design {
@@ -78,8 +59,7 @@ function inputFor(recipe: Recipe): ConvertInput {
   return { raster, pictureKey: pictureHash, recipe, charts, stash };
 }
 
-/** Numbers of the latest picture and curve asked for: older ones are not finished. */
-let pictureJob = 0;
+/** Number of the latest curve asked for: an older one is not finished. */
 let curveJob = 0;
 
 /** Pixels of the picture that shows where a colour is, along its longer side. */
@@ -87,9 +67,7 @@ const WHERE_SIDE = 700;
 
 const worker: ConvertWorker = {
   async open(hash) {
-    const buffer = await fetchBytes(`/api/pictures/${hash}/pixels`);
-    const [width, height] = new Uint32Array(buffer, 0, 2);
-    raster = createRaster(width, height, new Uint8ClampedArray(buffer, 8));
+    raster = await fetchPixels(hash);
     pictureHash = hash;
     cache = new StepCache();
     finished = undefined;
@@ -136,21 +114,6 @@ const worker: ConvertWorker = {
     return likenessOf(design, await preparedPicture(inputFor(finishedRecipe), cache));
   },
 
-  async picture(recipe, pixels) {
-    const job = ++pictureJob;
-    // Sliders ask faster than a large picture can be lit: only the last of those waiting is worth it.
-    await nextTurn();
-    if (job !== pictureJob) return undefined;
-    const lit = await wholePicture(inputFor(recipe), cache, pixels);
-    const data = new ImageData(new Uint8ClampedArray(lit.data), lit.width, lit.height);
-    const bitmap = await createImageBitmap(data);
-    return transfer(bitmap, [bitmap]);
-  },
-
-  async tones(recipe) {
-    return pictureTones(inputFor(recipe), cache);
-  },
-
   async where(recipe, colour, shade) {
     const found = await whereColour(inputFor(recipe), cache, colour, shade);
     if (!found) return undefined;
@@ -166,10 +129,6 @@ const worker: ConvertWorker = {
     }
     const bitmap = await createImageBitmap(data);
     return transfer(bitmap, [bitmap]);
-  },
-
-  sample(u, v) {
-    return raster && sampleColour(raster, u, v);
   },
 
   async curve(recipe, most) {

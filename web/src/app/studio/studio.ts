@@ -41,7 +41,8 @@ const TYPES: Readonly<Record<ExportKind, string>> = {
   kite: 'application/zip',
 };
 
-const PREVIEW_AFTER_MS = 2500;
+/** Long enough that a preview is not drawn between two moves of a slider: it keeps the worker busy. */
+const PREVIEW_AFTER_MS = 5000;
 
 /** One project on one page: the Line above, Tray, Stage and Sheet, and the Reel below. */
 @Component({

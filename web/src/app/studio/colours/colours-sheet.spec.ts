@@ -71,7 +71,10 @@ describe('ColoursSheet', () => {
     await fixture.whenStable();
     all('mat-slide-toggle button')[0].click();
     expect(store.recipe().colours.count).toBe('auto');
+    await new Promise((resolve) => setTimeout(resolve, 400));
+    await fixture.whenStable();
     expect(conversion.curve).toHaveBeenCalled();
+    expect(all('kite-thread-curve-chart p')[0].innerText).toContain('3 threads: 1.0 away from the picture');
   });
 
   it('leaves a colour bare and sews it again', async () => {

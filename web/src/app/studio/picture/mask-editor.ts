@@ -21,6 +21,8 @@ export interface EditorEvents {
   readonly turned: (degrees: number) => void;
   /** A free mask was closed. */
   readonly drawn: (mask: Mask) => void;
+  /** Something was taken hold of, or let go: the view must not move meanwhile. */
+  readonly held: (holding: boolean) => void;
 }
 
 const HANDLE = 11;
@@ -50,7 +52,7 @@ export class MaskEditor {
   private readonly kite: Konva.Group;
   private readonly string = new Konva.Line({ stroke: INK, strokeWidth: 1.5, dash: [2, 3], listening: false });
   private view: EditorView | undefined;
-  private busy = false;
+  private holding = false;
   private drawn: DrawnPoint[] = [];
   private selected = -1;
 
@@ -110,6 +112,16 @@ export class MaskEditor {
     this.stage.on('pointerdown', (event) => this.pressed(event));
     this.stage.on('pointermove', () => this.moved());
     this.stage.on('pointerup', () => this.lifted());
+  }
+
+  private get busy(): boolean {
+    return this.holding;
+  }
+
+  private set busy(holding: boolean) {
+    if (holding === this.holding) return;
+    this.holding = holding;
+    this.events.held(holding);
   }
 
   close(): void {

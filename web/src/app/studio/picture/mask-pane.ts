@@ -61,9 +61,12 @@ export class MaskPane implements OnDestroy {
   private panning: { x: number; y: number } | undefined;
   protected readonly picking = computed(() => this.state.picking() !== undefined);
 
-  /** The widest view of picture and mask; it grows with them, and shrinks only when they are let go. */
+  /** The view while a handle is held: it must not move under the pointer. */
+  private readonly heldCamera = signal<Camera | undefined>(undefined);
+
+  /** All of picture and mask, unless the user chose another view. */
   private readonly camera = computed((): Camera => {
-    const chosen = this.moved_();
+    const chosen = this.heldCamera() ?? this.moved_();
     if (chosen) return chosen;
     const placement = this.store.recipe()?.picture;
     if (!placement) return { x: 0, y: 0, scale: 1 };
@@ -107,6 +110,7 @@ export class MaskPane implements OnDestroy {
         changed: (mask) => this.tools.setMask(mask),
         turned: (degrees) => this.tools.turn(degrees),
         drawn: (mask) => this.tools.drawn(mask),
+        held: (holding) => this.heldCamera.set(holding ? this.camera() : undefined),
       });
       const host = this.canvas().nativeElement.parentElement as HTMLElement;
       this.observer = new ResizeObserver(() => this.size.set({ width: host.clientWidth, height: host.clientHeight }));

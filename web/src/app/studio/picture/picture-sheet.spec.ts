@@ -147,7 +147,9 @@ describe('PictureSheet', () => {
     await type('Black point', '180');
     expect(store.recipe().light.black).toBe(99);
     conversion.tones.and.resolveTo(new Uint32Array(256).fill(0, 0, 50).fill(9, 50, 201));
+    await new Promise((resolve) => setTimeout(resolve, 400));
     await press('Heart');
+    await new Promise((resolve) => setTimeout(resolve));
     await fixture.whenStable();
     await press('Use the whole range');
     expect(store.recipe().light).toEqual(jasmine.objectContaining({ black: 50, white: 200 }));

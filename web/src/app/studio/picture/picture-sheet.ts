@@ -45,6 +45,22 @@ const TONE_LABELS: readonly { tone: Tone; label: string }[] = [
   { tone: 'one', label: 'One ink' },
 ];
 
+/** Measures of a mask that can be typed. */
+const MEASURES: readonly {
+  readonly key: 'widthMm' | 'heightMm' | 'x' | 'y' | 'turn';
+  readonly label: string;
+  readonly min: number;
+  readonly max: number;
+  readonly unit?: string;
+  readonly resting?: number;
+}[] = [
+  { key: 'widthMm', label: 'Mask width', min: 1, max: 400 },
+  { key: 'heightMm', label: 'Mask height', min: 1, max: 400 },
+  { key: 'x', label: 'To the right', min: -200, max: 200, resting: 0 },
+  { key: 'y', label: 'Downwards', min: -200, max: 200, resting: 0 },
+  { key: 'turn', label: 'Mask turned by', min: -180, max: 180, unit: '°', resting: 0 },
+];
+
 /** A mask drawn small. */
 function outlineOf(mask: Pick<Mask, 'shape' | 'nodes'>, width = 20, height = 20): string {
   if (mask.shape === 'free' && !mask.nodes) return 'M3 15C3 5 9 2 12 7S20 3 21 10S15 22 10 20S3 20 3 15Z';
@@ -73,6 +89,7 @@ export class PictureSheet {
     ...item,
     path: outlineOf({ shape: item.shape }, 20, item.high),
   }));
+  protected readonly measures = MEASURES;
   protected readonly tones = TONE_LABELS;
   protected readonly light = LIGHT;
   protected readonly points = POINTS;
@@ -122,15 +139,13 @@ export class PictureSheet {
     this.store.change(label, edit);
   }
 
-  protected editMask(change: Partial<Mask>): void {
+  protected editMask(key: (typeof MEASURES)[number]['key'], value: number): void {
     const mask = this.recipe()?.picture.mask;
     if (!mask) return;
-    const next = { ...mask, ...change };
+    const isSide = key === 'widthMm' || key === 'heightMm';
     // A circle stays one, whichever side was set.
-    if (mask.shape === 'circle') {
-      const side = change.widthMm ?? change.heightMm ?? mask.widthMm;
-      this.tools.setMask({ ...next, widthMm: side, heightMm: side });
-    } else this.tools.setMask(next);
+    if (mask.shape === 'circle' && isSide) this.tools.setMask({ ...mask, widthMm: value, heightMm: value });
+    else this.tools.setMask({ ...mask, [key]: value });
   }
 
   protected pickGround(): void {

@@ -57,7 +57,9 @@ export class PictureTools {
   }
 
   setMask(mask: Mask | null, label = 'mask'): void {
-    const limited = mask && { ...mask, widthMm: Math.min(mask.widthMm, 4000), heightMm: Math.min(mask.heightMm, 4000) };
+    // A handle stops where the hoop does; only what is typed or turned beyond it scales the picture down.
+    const [, most] = LIMITS.widthMm;
+    const limited = mask && { ...mask, widthMm: Math.min(mask.widthMm, most), heightMm: Math.min(mask.heightMm, most) };
     this.place(label, (placement) => ({ ...placement, mask: limited }));
     if (!mask) this.mode.set('shape');
   }

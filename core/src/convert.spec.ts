@@ -288,6 +288,12 @@ describe('a placed picture', () => {
     const colours = new Set<number>();
     for (let i = 0; i < reduced.data.length; i += 4) colours.add(reduced.data[i] * 256 + reduced.data[i + 1]);
     expect(colours.size).toBe(2);
+    const design = await convert({ ...input, recipe: one });
+    expect(design.colours.map((c) => c.bare === 'ground').filter(Boolean).length).toBe(1);
+    expect(design.threads.map((t) => t.hex)).toEqual(['#1f2d2c']);
+    // Paper without a drop of ink: there is nothing to sew.
+    const blank = await convert({ ...input, recipe: { ...one, light: { ...one.light, threshold: 0 } } });
+    expect(blank.pieces).toEqual([]);
   });
 });
 

@@ -25,6 +25,10 @@ describe('matchThreads', () => {
     expect(codes(matchThreads([...wanted].reverse(), [reds], true))).toEqual(['T3', 'T2', 'T1']);
   });
 
+  it('takes a chart without threads for none', () => {
+    expect(matchThreads(wanted, [chart('empty', [])], true).every((m) => m.chart === 'own')).toBeTrue();
+  });
+
   it('shares threads where there are too few', () => {
     expect(codes(matchThreads(wanted, [chart('two', ['#c81414', '#800000'])], true)).length).toBe(3);
   });

@@ -40,10 +40,12 @@ export function stashOf(charts: readonly Chart[], stash: ReadonlySet<string>): C
  */
 export function matchThreads(
   wanted: readonly WantedThread[],
-  charts: readonly Chart[],
+  named: readonly Chart[],
   distinct: boolean,
-  all: readonly Chart[] = charts,
+  all: readonly Chart[] = named,
 ): MatchedThread[] {
+  // A chart nobody has written a thread into yet is as good as none.
+  const charts = named.filter((chart) => chart.threads.length > 0);
   const found = new Map<string, MatchedThread>();
   const taken = new Set<string>();
   const hexes = wanted.map(({ colour }) => toHex(colour));

@@ -60,7 +60,8 @@ export function* threadCurve(all: Shades, most: number, charts: readonly Chart[]
   for (let count = 1; count <= most; count++) {
     const { assigned, count: k } = reduce(shades, count);
     const colours = meansOf(shades, assigned, k).map((c): Lab => {
-      const rgb: Rgb = charts.length > 0 ? fromHex(nearestThreads(c, charts, 1)[0].thread.hex) : c;
+      const near = nearestThreads(c, charts, 1).at(0);
+      const rgb: Rgb = near ? fromHex(near.thread.hex) : c;
       return linearToLab(LINEAR[rgb.r], LINEAR[rgb.g], LINEAR[rgb.b]);
     });
     let sum = 0;

@@ -54,6 +54,8 @@ describe('light', () => {
     expect(brown.r).toBeGreaterThan(brown.b + 20);
     expect(of({ tone: 'one', threshold: 128 }, grey(60)).r).toBe(31);
     expect(of({ tone: 'one', threshold: 128 }, grey(200))).toEqual(grey(255));
+    expect(of({ tone: 'one', threshold: 255 }, grey(255))).toEqual(grey(255));
+    expect(of({ tone: 'one', threshold: 0 }, grey(0))).toEqual(grey(255));
   });
 
   it('does to a picture what it does to a colour', () => {

@@ -164,8 +164,8 @@ function inkPixels({ data, width, height }: Raster, threshold: number): void {
         }
       }
       const v = light[y * width + x];
-      const step = least < threshold && most > threshold ? Math.max(1, most - least) : 1;
-      const ink = Math.min(1, Math.max(0, (threshold - v) / step + 0.5));
+      const edge = least < threshold && most > threshold;
+      const ink = edge ? Math.min(1, Math.max(0, (threshold - v) / (most - least) + 0.5)) : v < threshold ? 1 : 0;
       for (let j = 0; j < 3; j++) data[(y * width + x) * 4 + j] = 255 + (INK[j] - 255) * ink;
     }
   }

@@ -48,7 +48,7 @@ export function separateGround(
   for (let label = 2; label <= palette.length; label++) if (votes[label] > votes[plain]) plain = label;
   if (settings.colour) plain = nearestLabel(palette, settings.colour, settings.tolerance);
   // A picture of one colour is all there is to sew.
-  if (palette.length < 2 || plain === 0) return none;
+  if ((palette.length < 2 && !settings.colour) || plain === 0) return none;
   const lab = rgbToLab(settings.colour ?? palette[plain - 1]);
   const isGround = new Uint8Array(256);
   palette.forEach((c, i) => {

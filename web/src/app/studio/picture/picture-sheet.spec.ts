@@ -1,6 +1,6 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { MatSnackBar } from '@angular/material/snack-bar';
-import { finishedSize, PLAIN_LIGHT, type Design, type Recipe } from '@open-kite/core';
+import { finishedSize, PLAIN_LIGHT, type Design, type Mask, type Recipe } from '@open-kite/core';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { maskThrough } from './mask-editor';
@@ -71,6 +71,17 @@ describe('PictureSheet', () => {
     expect(picture().mask).toEqual(jasmine.objectContaining({ widthMm: 30, heightMm: 30 }));
     await type('To the right', '12');
     expect(picture().mask?.x).toBe(12);
+  });
+
+  it('stops a mask where it could no longer be sewn, or would be larger than a hoop', async () => {
+    await press('Ellipse');
+    const tools = TestBed.inject(PictureTools);
+    const mask = picture().mask as Mask;
+    tools.setMask({ ...mask, widthMm: 2 });
+    expect(picture().mask).toEqual(mask);
+    tools.setMask({ ...mask, widthMm: 900 });
+    expect(picture().mask?.widthMm).toBe(400);
+    expect(picture().widthMm).toBe(100);
   });
 
   it('draws a free mask: the button asks for points, closing it makes the mask', async () => {

@@ -129,6 +129,9 @@ export class PictureTools {
     const before = this.placement();
     if (!before) return;
     const wanted = change(before);
+    const { widthMm, heightMm } = finishedSize(wanted);
+    // Smaller than anything that can be sewn: a handle simply stops there.
+    if (Math.min(widthMm, heightMm) < LIMITS.widthMm[0]) return;
     const fitted = withinHoop(wanted);
     this.store.change(label, ({ picture }) => assignPlacement(picture, rounded(fitted)));
     if (fitted === wanted) return;

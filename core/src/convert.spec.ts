@@ -1,4 +1,6 @@
-import { svgPath } from './geometry/curve.js';
+import { svgPath, type Curve } from './geometry/curve.js';
+import { hoopToSource } from './picture/frame.js';
+import type { PieceAnchor } from './pieces/piece-decisions.js';
 import {
   convert,
   pictureShades,
@@ -297,6 +299,51 @@ describe('a placed picture', () => {
   });
 });
 
+describe('decisions on pieces', () => {
+  const { recipe } = input;
+  const anchorOf = (design: Awaited<ReturnType<typeof convert>>, i: number): PieceAnchor => {
+    const piece = design.pieces[i];
+    const { u, v } = hoopToSource(recipe.picture, piece.anchor.x, piece.anchor.y);
+    return { hex: design.colours[piece.colour].anchor.hex, u, v, share: piece.areaMm2 / 1e4 };
+  };
+  const outlines = (pieces: readonly { outline: readonly Curve[] }[]): string[] =>
+    pieces.map((p) => p.outline.map((curve) => svgPath(curve, 4, true)).join('')).sort();
+
+  it('leave a single piece bare without changing any other, and find it again', async () => {
+    const cache = new StepCache();
+    const before = await convert(input, { cache });
+    const first = { ...recipe.pieces, decisions: [{ kind: 'bare' as const, at: anchorOf(before, 0) }] };
+    await convert({ ...input, recipe: { ...recipe, pieces: first } }, { cache });
+    expect(cache.computed.get('trace')).toBe(1);
+    for (let i = 0; i < before.pieces.length; i++) {
+      const decisions = [{ kind: 'bare' as const, at: anchorOf(before, i) }];
+      const said = { ...recipe, pieces: { ...recipe.pieces, decisions } };
+      const after = await convert({ ...input, recipe: said }, { cache });
+      expect(after.lostPieceDecisions).toEqual([]);
+      expect(after.barePieces.length).toBe(1);
+      expect(after.pieces.length).toBe(before.pieces.length - 1);
+      expect(outlines([...after.pieces, ...after.barePieces])).toEqual(outlines(before.pieces));
+      for (const changed of [
+        { ...said, pieces: { ...said.pieces, strictnessMm: 0.4 } },
+        { ...said, picture: { ...said.picture, widthMm: 60, heightMm: 60 } },
+        { ...said, picture: { ...said.picture, turn: 30 } },
+        { ...said, light: { ...said.light, brightness: 15 } },
+        { ...said, colours: { ...said.colours, count: 6 } },
+      ]) {
+        const again = await convert({ ...input, recipe: changed }, { cache });
+        expect(again.barePieces.length).withContext(`${before.pieces[i].id}`).toBe(1);
+      }
+    }
+  });
+
+  it('say which piece is no longer there', async () => {
+    const gone = { kind: 'bare' as const, at: { hex: '#00ff00', u: 0.5, v: 0.5, share: 0.1 } };
+    const design = await convert({ ...input, recipe: { ...recipe, pieces: { ...recipe.pieces, decisions: [gone] } } });
+    expect(design.lostPieceDecisions).toEqual([0]);
+    expect(design.barePieces).toEqual([]);
+  });
+});
+
 describe('recipes of the first version', () => {
   it('are brought up to date, everything they said kept', () => {
     const now = defaultRecipe(300, 200);
@@ -305,7 +352,7 @@ describe('recipes of the first version', () => {
       version: 1,
       picture: { widthMm, heightMm, dropGround: false },
       colours: { count: 4, charts: ['saltline'], smallestSpotMm2: 1 },
-      pieces: now.pieces,
+      pieces: { strictnessMm: 0.2, cornerSharpness: 1, smallestMm2: 0.6, lineBelowMm: 1.2 },
       stitches: now.stitches,
       order: now.order,
       clothHex: '#123456',

@@ -7,6 +7,7 @@ import { nodeCount } from './geometry/curve.js';
 import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
 import { prepare, ROUGH_PIXELS, FULL_PIXELS, type Prepared } from './prepare.js';
 import { createRaster, type Raster } from './picture/raster.js';
+import { sourceToHoop } from './picture/frame.js';
 import { lightColour } from './picture/light.js';
 import type { Recipe } from './recipe/recipe.js';
 import { sewingOrder } from './sequence/order.js';
@@ -79,9 +80,11 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   const choices = chooseColours(map, recipe, prepared);
   const bare = [...choices.bare.keys()].sort((p, q) => p - q);
   const { left, top } = grid;
-  const pieceKey = `${traceKey} ${pixelsPerMm} ${smallestMm2} ${lineBelowMm} ${bare.join(',')}`;
+  const leave = recipe.pieces.decisions.map(({ at }) => ({ anchor: at, ...sourceToHoop(recipe.picture, at.u, at.v) }));
+  const said = JSON.stringify([smallestMm2, lineBelowMm, bare, leave]);
+  const pieceKey = `${traceKey} ${pixelsPerMm} ${said}`;
   const foundPieces = await cache.get('pieces', pieceKey, () =>
-    findPieces(trace, map, { pixelsPerMm, smallestMm2, lineBelowMm, left, top, bare: new Set(bare) }),
+    findPieces(trace, map, { pixelsPerMm, smallestMm2, lineBelowMm, left, top, bare: new Set(bare), leave }),
   );
   const { threads, threadOf } = chooseThreads(foundPieces.threadLabels, map, choices, input);
   const shared = threads.length < threadOf.length;
@@ -109,6 +112,8 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
     stitches,
     pieceIds: found.pieces.map((piece) => piece.id),
     pieces: found.pieces,
+    barePieces: found.bare,
+    lostPieceDecisions: found.lost,
     order,
     colours: colourShares(map, foundPieces.threadLabels, threadOf, choices),
     suggestedColours: prepared.character.flat ? Math.max(1, map.shades) : prepared.character.colours,

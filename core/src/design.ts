@@ -1,4 +1,4 @@
-import type { Piece } from './pieces/piece.js';
+import type { BarePiece, Piece } from './pieces/piece.js';
 import type { StitchList } from './sequence/stitch-list.js';
 import type { Anchor } from './trace/colour-decisions.js';
 
@@ -61,6 +61,10 @@ export interface ColourShade {
 /** Result of a conversion. */
 export interface Design extends Sewing {
   readonly pieces: readonly Piece[];
+  /** Pieces that decisions leave bare. */
+  readonly barePieces: readonly BarePiece[];
+  /** Decisions on pieces that found none, by their place in the recipe. */
+  readonly lostPieceDecisions: readonly number[];
   /** Sewing order as indices of pieces. */
   readonly order: readonly number[];
   readonly colours: readonly ColourShare[];

@@ -23,6 +23,7 @@ export * from './geometry/chance.js';
 export * from './geometry/curve.js';
 export * from './geometry/polyline.js';
 export * from './geometry/vector.js';
+export * from './pieces/piece-decisions.js';
 export * from './pieces/piece.js';
 export * from './picture-views.js';
 export * from './picture/frame.js';

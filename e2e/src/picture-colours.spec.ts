@@ -254,7 +254,9 @@ describe('The thread cupboard in the browser', () => {
 
   it('makes a chart of its own, keeps it through a reload, and takes it out with undo', async () => {
     await press(page, 'New chart');
+    await page.waitForSelector('.chart-head input.name');
     await press(page, 'Thread');
+    await page.waitForSelector('input[name=code]');
     await page.type('input[name=code]', 'Q-1');
     await page.type('input[name=name]', 'Quay');
     await press(page, 'Keep');

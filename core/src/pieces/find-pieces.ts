@@ -7,7 +7,8 @@ import { distanceMap } from '../trace/distance-map.js';
 import type { LabelMap } from '../trace/labels.js';
 import type { Face } from '../trace/faces.js';
 import type { Trace } from '../trace/trace.js';
-import { FLATNESS_MM, type Neighbour, type Piece } from './piece.js';
+import { findPieceAt, type PieceAnchor } from './piece-decisions.js';
+import { FLATNESS_MM, type BarePiece, type Neighbour, type Piece } from './piece.js';
 
 export interface PieceSettings {
   readonly pixelsPerMm: number;
@@ -20,6 +21,8 @@ export interface PieceSettings {
   readonly top: number;
   /** Labels that are left bare; what is beside them keeps its shape. */
   readonly bare: ReadonlySet<number>;
+  /** Single pieces that are left bare, with their places in the hoop. */
+  readonly leave?: readonly { readonly anchor: PieceAnchor; readonly x: number; readonly y: number }[];
   /** Pieces at most; of more, the largest are sewn. */
   readonly most?: number;
 }
@@ -30,6 +33,10 @@ export interface FoundPieces {
   readonly tooSmall: number;
   /** Palette entry of each thread used, in thread order. */
   readonly threadLabels: readonly number[];
+  /** Pieces left bare, each with the decision that did it. */
+  readonly bare: readonly BarePiece[];
+  /** Decisions that found no piece, by their place in the list. */
+  readonly lost: readonly number[];
 }
 
 /** More than a machine will ever sew, and fewer than the stitch list can number. */
@@ -38,6 +45,7 @@ const MOST_PIECES = 20_000;
 interface Sized {
   readonly face: Face;
   readonly outline: Curve[];
+  readonly rings: Points[];
   readonly areaMm2: number;
 }
 
@@ -70,10 +78,11 @@ export function findPieces(trace: Trace, map: LabelMap, settings: PieceSettings)
     const rings = outline.map((ring) => flattenRing(ring, FLATNESS_MM));
     const areaMm2 = rings.reduce((sum, ring, i) => sum + (i === 0 ? 1 : -1) * Math.abs(signedArea(ring)), 0);
     if (areaMm2 < settings.smallestMm2) tooSmall++;
-    else large.push({ face, outline, areaMm2 });
+    else large.push({ face, outline, rings, areaMm2 });
   }
-  const kept = largest(large, settings.most ?? MOST_PIECES);
-  tooSmall += large.length - kept.length;
+  const { sewn, bare, lost } = leaveBare(large, map, settings);
+  const kept = largest(sewn, settings.most ?? MOST_PIECES);
+  tooSmall += sewn.length - kept.length;
 
   // Ground that is sewn after all is sewn with the thread its colour has elsewhere.
   const twin = map.palette.findIndex((c, i) => i + 1 !== map.ground && isSame(c, map.palette[map.ground - 1])) + 1;
@@ -112,7 +121,41 @@ export function findPieces(trace: Trace, map: LabelMap, settings: PieceSettings)
       neighbours: neighbours[i],
     };
   });
-  return { pieces, tooSmall, threadLabels };
+  return { pieces, tooSmall, threadLabels, bare, lost };
+}
+
+/** Parts the areas from those that decisions leave bare. */
+function leaveBare(
+  areas: Sized[],
+  map: LabelMap,
+  { leave = [], pixelsPerMm }: PieceSettings,
+): { sewn: Sized[]; bare: BarePiece[]; lost: number[] } {
+  if (leave.length === 0) return { sewn: areas, bare: [], lost: [] };
+  const whole = (map.width * map.height) / (pixelsPerMm * pixelsPerMm);
+  const candidates = areas.map(({ face, rings, areaMm2 }) => ({
+    rings,
+    bounds: boundsOf(rings),
+    hex: map.infos[face.label - 1].anchor.hex,
+    share: areaMm2 / whole,
+  }));
+  const bareBy = new Map<number, number>();
+  const lost: number[] = [];
+  leave.forEach(({ anchor, x, y }, decision) => {
+    const at = findPieceAt(candidates, anchor, x, y);
+    if (at < 0) lost.push(decision);
+    else bareBy.set(at, decision);
+  });
+  return {
+    sewn: areas.filter((_, i) => !bareBy.has(i)),
+    bare: [...bareBy].map(([i, decision]) => ({
+      outline: areas[i].outline,
+      bounds: candidates[i].bounds,
+      areaMm2: areas[i].areaMm2,
+      colour: areas[i].face.label - 1,
+      decision,
+    })),
+    lost,
+  };
 }
 
 const isSame = (a: Rgb, b: Rgb | undefined): boolean => b !== undefined && a.r === b.r && a.g === b.g && a.b === b.b;

@@ -33,6 +33,17 @@ export interface Piece {
   readonly neighbours: readonly Neighbour[];
 }
 
+/** A piece that a decision leaves bare. */
+export interface BarePiece {
+  readonly outline: readonly Curve[];
+  readonly bounds: Bounds;
+  readonly areaMm2: number;
+  /** Index into the design's colours. */
+  readonly colour: number;
+  /** Index of the decision among those of the recipe. */
+  readonly decision: number;
+}
+
 /** Tolerance for turning curves into points: well under what a needle can follow. */
 export const FLATNESS_MM = 0.02;
 

@@ -2,6 +2,7 @@ import { array, boolean, mixed, number, object, string, ValidationError } from '
 import { finishedSize, type Placement } from '../picture/frame.js';
 import { PLAIN_LIGHT, TONES, type Light } from '../picture/light.js';
 import { MASK_SHAPES, type Mask, type MaskNode } from '../picture/mask.js';
+import type { PieceDecision } from '../pieces/piece-decisions.js';
 import { FABRICS, fabricOf } from '../stitches/fabrics.js';
 import type { Anchor, ColourDecision } from '../trace/colour-decisions.js';
 import { upgradeRecipe } from './upgrade.js';
@@ -49,6 +50,8 @@ export interface Recipe {
     readonly smallestMm2: number;
     /** Areas up to this mean width are sewn as lines. */
     readonly lineBelowMm: number;
+    /** What was said about single pieces. */
+    readonly decisions: readonly PieceDecision[];
   };
   readonly stitches: {
     readonly fabric: string;
@@ -125,7 +128,7 @@ export function defaultRecipe(pictureWidth: number, pictureHeight: number): Reci
     },
     light: PLAIN_LIGHT,
     colours: { count: 'auto', charts: [], stashOnly: false, distinct: true, smallestSpotMm2: 0.4, decisions: [] },
-    pieces: { strictnessMm: 0.08, cornerSharpness: 1, smallestMm2: 0.6, lineBelowMm: 1.2 },
+    pieces: { strictnessMm: 0.08, cornerSharpness: 1, smallestMm2: 0.6, lineBelowMm: 1.2, decisions: [] },
     stitches: {
       fabric: 'quilting-cotton',
       spacingMm: 0.4,
@@ -287,6 +290,16 @@ const schema = object({
     cornerSharpness: limited('cornerSharpness'),
     smallestMm2: limited('smallestMm2'),
     lineBelowMm: limited('lineBelowMm'),
+    decisions: array(
+      object({
+        kind: string().oneOf(['bare'], 'pieces: there is no decision "${value}"').required(),
+        at: anchor.shape({ share: measure('decision.share', 0, 1) }).required(),
+      })
+        .noUnknown('decision: not known: ${unknown}')
+        .required(),
+    )
+      .required()
+      .max(2000),
   })
     .noUnknown()
     .required(),

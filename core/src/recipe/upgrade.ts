@@ -11,8 +11,8 @@ const isPlain = (value: unknown): value is Plain =>
  */
 export function upgradeRecipe(value: unknown): unknown {
   if (!isPlain(value) || value['version'] !== 1) return value;
-  const { picture, colours } = value;
-  if (!isPlain(picture) || !isPlain(colours)) return value;
+  const { picture, colours, pieces } = value;
+  if (!isPlain(picture) || !isPlain(colours) || !isPlain(pieces)) return value;
   return {
     ...value,
     version: 2,
@@ -28,5 +28,6 @@ export function upgradeRecipe(value: unknown): unknown {
     },
     light: PLAIN_LIGHT,
     colours: { stashOnly: false, distinct: true, decisions: [], ...colours },
+    pieces: { decisions: [], ...pieces },
   };
 }

@@ -57,7 +57,8 @@ export class Shortcuts {
     { press: 'Alt arrows', does: 'move the lens' },
     { press: 'space and drag', does: 'move the cloth' },
     { press: 'Ctrl Z, Ctrl Y', does: 'undo, redo' },
-    { press: 'Backspace, Del', does: 'take a drawn point back, remove a point of the mask' },
+    { press: 'Del', does: 'leave the chosen pieces bare; on the mask, remove its point' },
+    { press: 'Backspace', does: 'take a drawn point back' },
     { press: 'Esc', does: 'let go of the chosen pieces' },
     { press: '?', does: 'this list' },
   ];

@@ -25,6 +25,7 @@ import { Line } from './line/line';
 import { LitPicture } from './lit-picture';
 import { MaskPane } from './picture/mask-pane';
 import { PictureTools } from './picture/picture-tools';
+import { PieceActs } from './pieces/piece-acts';
 import { Reel } from './reel/reel';
 import { Sheet } from './sheet/sheet';
 import { Shortcuts } from './shortcuts';
@@ -64,7 +65,7 @@ const PREVIEW_AFTER_MS = 5000;
   templateUrl: './studio.html',
   styleUrl: './studio.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  providers: [ColourActs, Conversion, LitPicture, PictureTools, ProjectStore, StudioState],
+  providers: [ColourActs, Conversion, LitPicture, PictureTools, PieceActs, ProjectStore, StudioState],
   host: {
     '(document:keydown)': 'keyed($event)',
     '(window:beforeunload)': 'leaving($event)',
@@ -80,6 +81,7 @@ export class Studio {
   protected readonly store = inject(ProjectStore);
   protected readonly conversion = inject(Conversion);
   protected readonly state = inject(StudioState);
+  private readonly pieces = inject(PieceActs);
   private readonly stage = viewChild(Stage);
 
   readonly id = input.required<string>();
@@ -237,6 +239,8 @@ export class Studio {
         return this.state.toggleCompare('lens');
       case 'k':
         return this.state.toggleCompare('split');
+      case 'Delete':
+        return this.pieces.leaveBare(this.state.selected());
       case 'd':
         return this.state.toggleCompare('fade');
       case 'b':

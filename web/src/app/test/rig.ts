@@ -20,6 +20,7 @@ import { ProjectStore } from '../project/project-store';
 import { ColourActs } from '../studio/colours/colour-acts';
 import { LitPicture } from '../studio/lit-picture';
 import { PictureTools } from '../studio/picture/picture-tools';
+import { PieceActs } from '../studio/pieces/piece-acts';
 import { StudioState } from '../studio/studio-state';
 
 /** A small picture: two blocks and a thin line on white, 160 x 120 pixels. */
@@ -144,5 +145,6 @@ export function studioProviders(
     ColourActs,
     LitPicture,
     PictureTools,
+    PieceActs,
   ];
 }

@@ -6,9 +6,11 @@ import type { Draft } from '../../project/history';
 import { Preferences } from '../../shared/preferences';
 import { formatCount, formatLength } from '../../shared/units';
 import { StudioState } from '../studio-state';
+import { thumbOf } from '../thumb';
 import { ColoursSheet } from '../colours/colours-sheet';
 import { PictureSheet } from '../picture/picture-sheet';
 import { KINDS, OUTLINE, STITCHES } from './settings';
+import { PieceActs } from '../pieces/piece-acts';
 import { SettingsList } from './settings-list';
 import type { ExportKind } from '../../convert/convert-protocol';
 
@@ -25,6 +27,7 @@ export class Sheet {
   private readonly store = inject(ProjectStore);
   protected readonly preferences = inject(Preferences);
   protected readonly state = inject(StudioState);
+  protected readonly pieceActs = inject(PieceActs);
 
   /** Takes the design away as a file. */
   readonly take = input.required<(kind: ExportKind) => void>();
@@ -44,6 +47,17 @@ export class Sheet {
     const design = this.design();
     return design ? findingsOf(design) : [];
   });
+  /** Pieces left bare, drawn small, and decisions that found no piece. */
+  protected readonly bare = computed(() => {
+    const design = this.design();
+    return (design?.barePieces ?? []).map((piece) => {
+      const hex = design?.colours[piece.colour]?.hex ?? '#888888';
+      const what = `${piece.areaMm2.toFixed(0)} mm² of ${hex}`;
+      return { decision: piece.decision, hex, what, ...thumbOf(piece) };
+    });
+  });
+  protected readonly lostPieces = computed(() => this.design()?.lostPieceDecisions ?? []);
+  protected readonly bareDecisions = computed(() => this.bare().map((piece) => piece.decision));
   protected readonly cost = computed(() => {
     const figures = this.figures();
     return figures ? `${formatCount(figures.stitches)} stitches, ${figures.minutes.oneNeedle} min on one needle` : '';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
-import { figuresOf, svgPath, type ColourShare, type Piece } from '@open-kite/core';
+import { figuresOf, type ColourShare, type Piece } from '@open-kite/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { LucideAngularModule, Palette, PanelLeftClose, PanelLeftOpen } from 'lucide-angular';
@@ -10,11 +10,10 @@ import { formatCount } from '../../shared/units';
 import { ColourActs } from '../colours/colour-acts';
 import { ThreadMenu } from '../colours/thread-menu';
 import { StudioState } from '../studio-state';
+import { thumbOf, type ThumbShape } from '../thumb';
 
-interface Thumb {
+interface Thumb extends ThumbShape {
   readonly index: number;
-  readonly path: string;
-  readonly viewBox: string;
   readonly label: string;
 }
 
@@ -96,15 +95,10 @@ export class Tray {
   private thumbOf(piece: Piece, index: number): Thumb {
     const known = this.thumbs.get(piece);
     if (known) return known;
-    const { left, top, right, bottom } = piece.bounds;
-    const side = Math.max(right - left, bottom - top, 1) * 1.15;
-    const x = (left + right - side) / 2;
-    const y = (top + bottom - side) / 2;
     const what = piece.kind === 'running' ? 'line' : 'fill';
     const made: Thumb = {
       index,
-      path: piece.outline.map((curve) => svgPath(curve, 2, true)).join(''),
-      viewBox: `${x.toFixed(2)} ${y.toFixed(2)} ${side.toFixed(2)} ${side.toFixed(2)}`,
+      ...thumbOf(piece),
       label: `Piece ${piece.id.slice(1)}, ${what}, ${piece.areaMm2.toFixed(0)} mm²`,
     };
     this.thumbs.set(piece, made);

@@ -331,6 +331,9 @@ const schema = object({
   .noUnknown('the recipe has settings that are not known: ${unknown}')
   .required();
 
+/** A message on one line: values that are quoted in it may have many. */
+const oneLine = (message: string): string => message.replace(/\s+/g, ' ').slice(0, 300);
+
 /** Size in mm of what a recipe sews, at most; a tenth of a millimetre is rounding. */
 function sizeFault(name: 'widthMm' | 'heightMm', value: number): string | undefined {
   const [least, most] = LIMITS[name];
@@ -346,7 +349,7 @@ export function parseRecipe(value: unknown): Recipe {
   try {
     return schema.validateSync(upgradeRecipe(value), { strict: true, abortEarly: true }) as Recipe;
   } catch (error) {
-    if (error instanceof ValidationError) throw new RangeError(`recipe: ${error.message}`);
+    if (error instanceof ValidationError) throw new RangeError(`recipe: ${oneLine(error.message)}`);
     throw error;
   }
 }

@@ -7,8 +7,11 @@ module.exports = (config) =>
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
     client: { jasmine: { random: true } },
     reporters: ['dots'],
+    // A spec that computes for long keeps the page from answering; on a busy machine that is no fault.
+    pingTimeout: 120000,
+    browserDisconnectTimeout: 30000,
+    browserNoActivityTimeout: 180000,
     browsers: ['Headless'],
-    browserNoActivityTimeout: 120000,
     customLaunchers: {
       Headless: {
         base: 'ChromeHeadless',

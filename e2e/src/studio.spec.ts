@@ -322,8 +322,13 @@ describe('Open Kite in the browser', () => {
     const before = await stitchesShown(page);
     await press(page, 'Colours, done');
     await slide(page, 'Colours at most', 20);
-    const stop = await page.waitForSelector('kite-stage .busy button');
-    await stop?.evaluate((button) => (button as HTMLElement).click());
+    // Found and pressed in one go: the message is drawn anew while the work goes on.
+    await page.waitForFunction(() => {
+      const buttons = [...document.querySelectorAll<HTMLElement>('kite-stage .busy button')];
+      const stop = buttons.find((button) => button.innerText.trim() === 'Stop');
+      stop?.click();
+      return stop !== undefined;
+    });
     await page.waitForFunction(() => document.querySelector('kite-stage .busy')?.textContent?.includes('Stopped'));
     await press(page, 'Go on');
     await converted(page);

@@ -27,7 +27,12 @@ const MOST_THREADS = 24;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="box">
-      <canvas #canvas role="img" [attr.aria-label]="said()" (click)="clicked($event)"></canvas>
+      <canvas
+        #canvas
+        role="img"
+        aria-label="Difference from the picture against number of threads; the text below says the same"
+        (click)="clicked($event)"
+      ></canvas>
     </div>
     <p>{{ said() }}</p>
   `,

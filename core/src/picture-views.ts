@@ -1,11 +1,9 @@
 import { LINEAR, toByte, toHex } from './colour/srgb.js';
 import type { ConvertInput } from './convert.js';
-import { applyLightTo, isPlain } from './picture/light.js';
-import { denoise } from './picture/denoise.js';
 import { BARE_ALPHA, type Raster } from './picture/raster.js';
 import { shrink, workingSize } from './picture/resample.js';
 import { toneHistogram } from './picture/tones.js';
-import { prepare, ROUGH_PIXELS } from './prepare.js';
+import { lightUp, prepare, ROUGH_PIXELS } from './prepare.js';
 import type { StepCache } from './step-cache.js';
 import type { Anchor } from './trace/colour-decisions.js';
 
@@ -19,12 +17,7 @@ export async function wholePicture(input: ConvertInput, cache: StepCache, pixels
   const { width, height } = workingSize(raster.width, raster.height, pixels);
   const key = `${pictureKey} ${width}x${height}`;
   const small = await cache.get('screen', key, () => shrink(raster, width, height));
-  if (isPlain(light)) return small;
-  const clean =
-    light.noise > 0
-      ? await cache.get('screen noise', `${key} ${light.noise}`, () => denoise(small, light.noise))
-      : small;
-  return applyLightTo(clean, light);
+  return lightUp(small, light, 'screen noise', key, cache);
 }
 
 /** How many pixels of the picture, as it was placed, have each lightness before the light is changed. */

@@ -1,6 +1,6 @@
 import { characterOf, type Character } from './colour/suggest.js';
 import { hoopToSource, sourceToHoop } from './picture/frame.js';
-import { applyLightTo, isPlain } from './picture/light.js';
+import { applyLight, isPlain, type Light } from './picture/light.js';
 import { denoise } from './picture/denoise.js';
 import { gridOf, maskOnGrid, placePicture, type Grid } from './picture/place.js';
 import { enlargeSmall, shrink, workingSize } from './picture/resample.js';
@@ -51,14 +51,7 @@ export async function prepare(
   const litKey = `${placeKey} ${fillKey} ${isPlain(light) ? '' : JSON.stringify(light)}`;
   const placed = await cache.get('prepare', litKey, async () => {
     const unlit = await cache.get('place', `${placeKey} ${fillKey}`, () => placePicture(raster, placement, grid, fill));
-    let picture = unlit;
-    if (!isPlain(light)) {
-      const clean =
-        light.noise > 0
-          ? await cache.get('noise', `${placeKey} ${fillKey} ${light.noise}`, () => denoise(unlit, light.noise))
-          : unlit;
-      picture = applyLightTo(clean, light);
-    }
+    const picture = await lightUp(unlit, light, 'noise', `${placeKey} ${fillKey}`, cache);
     return { unlit, picture, character: characterOf(picture), inside: maskOnGrid(placement, grid) };
   });
   const pixelsPerMm = Math.sqrt((grid.width * grid.height) / (grid.widthMm * grid.heightMm));
@@ -84,6 +77,22 @@ export async function prepare(
     },
     key: litKey,
   };
+}
+
+/**
+ * A picture in its light; what takes the noise out is remembered under a step of its own.
+ * @param key names the picture
+ */
+export async function lightUp(
+  raster: Raster,
+  light: Light,
+  step: string,
+  key: string,
+  cache: StepCache,
+): Promise<Raster> {
+  const { noise } = light;
+  const clean = noise > 0 ? await cache.get(step, `${key} ${noise}`, () => denoise(raster, noise)) : raster;
+  return applyLight(clean, light);
 }
 
 /** Colour of the ground beyond the picture's edges: the one the user named, or that of a plain border. */

@@ -22,6 +22,10 @@ export function toByte(linear: number): number {
   return BYTES[linear <= 0 ? 0 : linear >= 1 ? STEPS : Math.round(linear * STEPS)];
 }
 
+/** Whether two colours are the same; none is never the same. */
+export const isSame = (a: Rgb, b: Rgb | undefined): boolean =>
+  b !== undefined && a.r === b.r && a.g === b.g && a.b === b.b;
+
 /** `#rrggbb` of a colour. */
 export function toHex(c: Rgb): string {
   const n = (Math.round(c.r) << 16) | (Math.round(c.g) << 8) | Math.round(c.b);

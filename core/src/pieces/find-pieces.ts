@@ -1,7 +1,7 @@
 import { curveThrough, placeCurve, flattenRing, type Curve } from '../geometry/curve.js';
 import { boundsOf, signedArea } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
-import type { Rgb } from '../colour/srgb.js';
+import { isSame } from '../colour/srgb.js';
 import { centreline } from '../trace/centreline.js';
 import { distanceMap } from '../trace/distance-map.js';
 import type { LabelMap } from '../trace/labels.js';
@@ -157,8 +157,6 @@ function leaveBare(
     lost,
   };
 }
-
-const isSame = (a: Rgb, b: Rgb | undefined): boolean => b !== undefined && a.r === b.r && a.g === b.g && a.b === b.b;
 
 /** For each component, the framed pixel farthest from its boundary. */
 function widestPlaces(distances: Float32Array, of: Int32Array, count: number): Int32Array {

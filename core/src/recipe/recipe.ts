@@ -1,5 +1,5 @@
 import { array, boolean, mixed, number, object, string, ValidationError } from 'yup';
-import { finishedSize, type Placement } from '../picture/frame.js';
+import { finishedSize, LARGEST_SIDE_MM, type Placement } from '../picture/frame.js';
 import { PLAIN_LIGHT, TONES, type Light } from '../picture/light.js';
 import { MASK_SHAPES, type Mask, type MaskNode } from '../picture/mask.js';
 import type { PieceDecision } from '../pieces/piece-decisions.js';
@@ -73,8 +73,8 @@ export interface Recipe {
 
 /** Least and most of every number a user can set; the interface and the command line read them from here. */
 export const LIMITS = {
-  widthMm: [5, 400],
-  heightMm: [5, 400],
+  widthMm: [5, LARGEST_SIDE_MM],
+  heightMm: [5, LARGEST_SIDE_MM],
   turn: [-180, 180],
   groundTolerance: [0, 40],
   noise: [0, 100],

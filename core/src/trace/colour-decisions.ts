@@ -31,7 +31,7 @@ export type ColourDecision =
   | { readonly kind: 'thread'; readonly at: Anchor; readonly chart: string; readonly code: string };
 
 /** Kinds of decisions that change which pixels belong together. */
-export const REGROUPING = ['pin', 'merge', 'move', 'split', 'rank'] as const;
+const REGROUPING = ['pin', 'merge', 'move', 'split', 'rank'] as const;
 
 export function regroups(decision: ColourDecision): boolean {
   return (REGROUPING as readonly string[]).includes(decision.kind);

@@ -1,6 +1,6 @@
 import { histogram, emptyShades, placeOf, setShade, type Shades } from '../colour/histogram.js';
 import { reduce } from '../colour/reduce.js';
-import { LINEAR, toByte, toHex, type Rgb } from '../colour/srgb.js';
+import { isSame, LINEAR, toByte, toHex, type Rgb } from '../colour/srgb.js';
 import type { Character } from '../colour/suggest.js';
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
 import { regroup, type Anchor, type ColourDecision } from './colour-decisions.js';
@@ -137,8 +137,6 @@ export function labelPicture(raster: Raster, character: Character, settings: Lab
     lost,
   };
 }
-
-const isSame = (a: Rgb, b: Rgb | undefined): boolean => b !== undefined && a.r === b.r && a.g === b.g && a.b === b.b;
 
 const groundInfo = (colour: Rgb): ColourInfo => ({
   anchor: { hex: toHex(colour), u: 0, v: 0 },

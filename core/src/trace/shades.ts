@@ -1,5 +1,5 @@
 import { LINEAR, toByte, type Rgb } from '../colour/srgb.js';
-import { BARE_ALPHA, type Raster } from '../picture/raster.js';
+import type { Raster } from '../picture/raster.js';
 
 /** One of the shades a picture's colours are made of. */
 export interface Shade {
@@ -125,6 +125,3 @@ export function createGroups(map: ShadeMap): ColourGroup[] {
     return { ...described, colour: map.colours?.[g] ?? described.colour, shades, pinned: map.pinned.has(g) };
   });
 }
-
-/** Whether a pixel is sewn at all. */
-export const isOpaque = (raster: Raster, pixel: number): boolean => raster.data[pixel * 4 + 3] >= BARE_ALPHA;

@@ -470,8 +470,7 @@ export function maskThrough(points: readonly DrawnPoint[]): Mask {
 }
 
 function pointOn(from: MaskNode, to: MaskNode, t: number): Place {
-  const [a, m] = splitAt(from, to, t);
-  void a;
+  const [, m] = splitAt(from, to, t);
   return { x: m[0], y: m[1] };
 }
 

@@ -55,7 +55,7 @@ export class MaskPane implements OnDestroy {
 
   private readonly size = signal<Size>({ width: 1, height: 1 });
   /** Chosen by the user; the whole picture until then. */
-  private readonly moved_ = signal<Camera | undefined>(undefined);
+  private readonly chosenView = signal<Camera | undefined>(undefined);
   private editor: MaskEditor | undefined;
   private observer: ResizeObserver | undefined;
   private panning: { x: number; y: number } | undefined;
@@ -66,7 +66,7 @@ export class MaskPane implements OnDestroy {
 
   /** All of picture and mask, unless the user chose another view. */
   private readonly camera = computed((): Camera => {
-    const chosen = this.heldCamera() ?? this.moved_();
+    const chosen = this.heldCamera() ?? this.chosenView();
     if (chosen) return chosen;
     const placement = this.store.recipe()?.picture;
     if (!placement) return { x: 0, y: 0, scale: 1 };
@@ -128,7 +128,7 @@ export class MaskPane implements OnDestroy {
     event.preventDefault();
     const { offsetX, offsetY } = event;
     const factor = Math.exp(-event.deltaY * 0.0016);
-    this.moved_.set(zoomAt(this.camera(), this.size(), factor, offsetX, offsetY));
+    this.chosenView.set(zoomAt(this.camera(), this.size(), factor, offsetX, offsetY));
   }
 
   protected pressed(event: PointerEvent): void {
@@ -152,7 +152,7 @@ export class MaskPane implements OnDestroy {
 
   protected moved(event: PointerEvent): void {
     if (!this.panning) return;
-    this.moved_.set(pan(this.camera(), event.clientX - this.panning.x, event.clientY - this.panning.y));
+    this.chosenView.set(pan(this.camera(), event.clientX - this.panning.x, event.clientY - this.panning.y));
     this.panning = { x: event.clientX, y: event.clientY };
   }
 
@@ -180,7 +180,7 @@ export class MaskPane implements OnDestroy {
       this.tools.setMask({ ...mask, x: mask.x + by[0], y: mask.y + by[1] });
       event.preventDefault();
     } else if (event.key === 'f') {
-      this.moved_.set(undefined);
+      this.chosenView.set(undefined);
       event.stopPropagation();
     }
   }

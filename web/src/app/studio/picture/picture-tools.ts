@@ -5,7 +5,6 @@ import {
   hoopToSource,
   LIMITS,
   MASK_PROPORTION,
-  placedFrame,
   stretch,
   withinHoop,
   type Anchor,
@@ -111,12 +110,8 @@ export class PictureTools {
   sample(x: number, y: number): Promise<Anchor | undefined> {
     const placement = this.placement();
     if (!placement) return Promise.resolve(undefined);
-    const frame = placedFrame({ ...placement, mask: null });
-    const { u, v } = hoopToSource(
-      { ...placement, mask: null },
-      x - (frame.left + frame.right) / 2,
-      y - (frame.top + frame.bottom) / 2,
-    );
+    // Without its mask the middle of the picture is the middle of the hoop.
+    const { u, v } = hoopToSource({ ...placement, mask: null }, x, y);
     return this.conversion.sample(u, v);
   }
 

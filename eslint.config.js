@@ -7,6 +7,7 @@ const CORE_ORDER = [
   'picture',
   'colour',
   'trace',
+  'artwork',
   'pieces',
   'stitches',
   'recipe',

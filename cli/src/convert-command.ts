@@ -74,8 +74,8 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   const decoded = await decodePicture(bytes).catch((error: unknown) => {
     throw about(file, error);
   });
-  const { raster } = decoded;
-  const base = flags.recipe ? await readRecipe(flags.recipe) : defaultRecipe(raster.width, raster.height);
+  const { raster, artwork } = decoded;
+  const base = flags.recipe ? await readRecipe(flags.recipe) : recipeFor(decoded);
   const recipe = applyFlags(base, flags, (text) => {
     process.stderr.write(`open-kite: ${basename(file)}: ${text}\n`);
   });
@@ -94,7 +94,7 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   const cache = new StepCache();
   const run = (chosen: Recipe): Promise<Design> =>
     convert(
-      { raster, pictureKey: 'picture', recipe: chosen, charts, stash },
+      { raster, artwork, pictureKey: 'picture', recipe: chosen, charts, stash },
       {
         cache,
         progress: (name, share) => {
@@ -106,10 +106,19 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   const design = await withinBudget(run, recipe, flags.budget);
   note();
   progress.end();
+  if (design.design.pieces.length === 0 && artwork) {
+    const why = artwork.problems.map(({ text }) => ` ${text}`).join('');
+    throw about(file, new Error(`there is nothing in this artwork that can be sewn.${why}`));
+  }
   const { recipe: used } = design;
   const prepared = (): Promise<Raster> =>
-    preparedPicture({ raster, pictureKey: 'picture', recipe: used, charts, stash }, cache);
+    preparedPicture({ raster, artwork, pictureKey: 'picture', recipe: used, charts, stash }, cache);
   return { ...design, decoded, prepared, seconds };
+}
+
+/** The recipe of a first conversion; vector artwork says its own size. */
+export function recipeFor({ raster, artwork }: DecodedPicture): Recipe {
+  return defaultRecipe(raster.width, raster.height, artwork?.sized ? artwork : undefined);
 }
 
 /** Opens the rows until the stitches fit a budget; lines keep theirs. */

@@ -1,8 +1,8 @@
 import { readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { mkdir } from 'node:fs/promises';
-import { readArchive, readDesignJson, readStitchList, type Raster, type Recipe, type Sewing } from '@open-kite/core';
-import { decodePicture, UserError } from '@open-kite/server';
+import { readArchive, readDesignJson, readStitchList, type Recipe, type Sewing } from '@open-kite/core';
+import { decodePicture, UserError, type DecodedPicture } from '@open-kite/server';
 
 /** Says which file something is wrong with. */
 export function about(file: string, error: unknown): UserError {
@@ -43,7 +43,7 @@ export async function writeOutputs(outputs: ReadonlyMap<string, Uint8Array | str
 /** A design read from outside, with its picture and recipe where the file holds them. */
 export interface OpenedDesign {
   readonly sewing: Sewing;
-  readonly picture?: Raster;
+  readonly picture?: DecodedPicture;
   readonly recipe?: Recipe;
 }
 
@@ -54,7 +54,7 @@ export async function openDesign(file: string): Promise<OpenedDesign> {
     switch (extname(file).toLowerCase()) {
       case '.kite': {
         const { sewing, picture, recipe } = readArchive(bytes);
-        return { sewing, recipe, picture: picture && (await decodePicture(Buffer.from(picture.bytes))).raster };
+        return { sewing, recipe, picture: picture && (await decodePicture(Buffer.from(picture.bytes))) };
       }
       case '.csv':
         return { sewing: readStitchList(bytes.toString('utf8')) };

@@ -6,16 +6,14 @@ import {
   writePng,
   writeShapeSvg,
   convert,
-  defaultRecipe,
   parseRecipe,
   preparedPicture,
   reducedPicture,
   type Look,
-  type Raster,
 } from '@open-kite/core';
 import { seedSamples } from '@open-kite/demo';
-import { CHART_FOLDER, decodePicture, readCharts, serve, UserError } from '@open-kite/server';
-import { batchCommand, convertCommand } from './convert-command.js';
+import { CHART_FOLDER, decodePicture, readCharts, serve, UserError, type DecodedPicture } from '@open-kite/server';
+import { batchCommand, convertCommand, recipeFor } from './convert-command.js';
 import { about, openDesign, readInput, writeOutputs } from './files.js';
 import { CONVERT_OPTIONS, chartOption, colourOption, type ConvertFlags } from './options.js';
 
@@ -59,7 +57,7 @@ sub('report <design>')
     const { sewing, picture, recipe } = await openDesign(file);
     const charts = readCharts(CHART_FOLDER);
     const prepared =
-      picture && recipe && (await preparedPicture({ raster: picture, pictureKey: 'picture', recipe, charts }));
+      picture && recipe && (await preparedPicture({ ...picture, pictureKey: 'picture', recipe, charts }));
     const report = reportOf(sewing, prepared && likenessOf(sewing, prepared), {});
     if (json) process.stdout.write(JSON.stringify(report, null, 2) + '\n');
     else process.stdout.write(reportLines(report).join('\n') + '\n');
@@ -100,12 +98,10 @@ sub('render <design>')
   });
 
 /** Decodes a picture. @throws UserError that names the file. */
-async function openPicture(file: string): Promise<Raster> {
-  const bytes = await readInput(file);
-  const { raster } = await decodePicture(bytes).catch((error: unknown) => {
+async function openPicture(file: string): Promise<DecodedPicture> {
+  return decodePicture(await readInput(file)).catch((error: unknown) => {
     throw about(file, error);
   });
-  return raster;
 }
 
 sub('trace <picture>')
@@ -115,15 +111,22 @@ sub('trace <picture>')
   .option('--strictness <mm>', 'how far an outline may leave the edge', numberOver0)
   .action(async (file: string, flags: { out: string; colours?: number | 'auto'; strictness?: number }) => {
     if (!/\.svg$/i.test(flags.out)) throw new UserError(400, `${flags.out}: traced shapes end in .svg`);
-    const raster = await openPicture(file);
-    const base = defaultRecipe(raster.width, raster.height);
+    const decoded = await openPicture(file);
+    const { raster, artwork } = decoded;
+    const base = recipeFor(decoded);
     const recipe = parseRecipe({
       ...base,
       picture: { ...base.picture, dropGround: false },
       colours: { ...base.colours, count: flags.colours ?? 'auto', smallestSpotMm2: 0 },
       pieces: { ...base.pieces, strictnessMm: flags.strictness ?? base.pieces.strictnessMm, smallestMm2: 0 },
     });
-    const design = await convert({ raster, pictureKey: 'picture', recipe, charts: readCharts(CHART_FOLDER) });
+    const design = await convert({
+      raster,
+      artwork,
+      pictureKey: 'picture',
+      recipe,
+      charts: readCharts(CHART_FOLDER),
+    });
     await writeOutputs(new Map([[flags.out, writeShapeSvg(design)]]));
   });
 
@@ -134,14 +137,21 @@ sub('reduce <picture>')
   .addOption(chartOption())
   .action(async (file: string, flags: { out: string; colours?: number | 'auto'; chart?: string[] }) => {
     if (!/\.png$/i.test(flags.out)) throw new UserError(400, `${flags.out}: a reduced picture ends in .png`);
-    const raster = await openPicture(file);
-    const base = defaultRecipe(raster.width, raster.height);
+    const decoded = await openPicture(file);
+    const { raster, artwork } = decoded;
+    const base = recipeFor(decoded);
     const recipe = parseRecipe({
       ...base,
       colours: { ...base.colours, count: flags.colours ?? 'auto', charts: flags.chart ?? [], smallestSpotMm2: 0 },
       pieces: { ...base.pieces, smallestMm2: 0 },
     });
-    const reduced = await reducedPicture({ raster, pictureKey: 'picture', recipe, charts: readCharts(CHART_FOLDER) });
+    const reduced = await reducedPicture({
+      raster,
+      artwork,
+      pictureKey: 'picture',
+      recipe,
+      charts: readCharts(CHART_FOLDER),
+    });
     await writeOutputs(new Map([[flags.out, writePng(reduced)]]));
   });
 

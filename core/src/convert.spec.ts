@@ -3,14 +3,11 @@ import { hoopToSource } from './picture/frame.js';
 import type { PieceAnchor } from './pieces/piece-decisions.js';
 import {
   convert,
-  pictureShades,
-  preparedPicture,
-  reducedPicture,
   STEPS,
-  whereColour,
   type ConvertInput,
   type StepName,
 } from './convert.js';
+import { pictureShades, preparedPicture, reducedPicture, whereColour } from './picture-questions.js';
 import { writeStitchList } from './formats/stitch-list-csv.js';
 import { pictureTones, sampleColour, wholePicture } from './picture-views.js';
 import { defaultRecipe, parseRecipe, type Recipe } from './recipe/recipe.js';
@@ -358,7 +355,7 @@ describe('recipes of the first version', () => {
       clothHex: '#123456',
     };
     const recipe = parseRecipe(old);
-    expect(recipe.version).toBe(2);
+    expect(recipe.version).toBe(3);
     expect(recipe.picture.dropGround).toBeFalse();
     expect(recipe.picture.mask).toBeNull();
     expect(recipe.colours).toEqual(jasmine.objectContaining({ count: 4, charts: ['saltline'], decisions: [] }));

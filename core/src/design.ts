@@ -1,3 +1,5 @@
+import type { ArtProblem } from './artwork/artwork.js';
+import type { SmallArea } from './pieces/find-pieces.js';
 import type { BarePiece, Piece } from './pieces/piece.js';
 import type { StitchList } from './sequence/stitch-list.js';
 import type { Anchor } from './trace/colour-decisions.js';
@@ -79,7 +81,11 @@ export interface Design extends Sewing {
   /** Decisions on colours that found none, by their place in the recipe. */
   readonly lostDecisions: readonly number[];
   /** Areas too small to sew. */
-  readonly tooSmall: number;
+  readonly tooSmall: readonly SmallArea[];
+  /** Whether its pieces are the shapes of vector artwork. */
+  readonly vector: boolean;
+  /** What the artwork has that could not be taken over as it is, or had to be repaired; places in mm. */
+  readonly problems: readonly ArtProblem[];
   /** Points of all boundaries, each shared arc counted once. */
   readonly outlinePoints: number;
 }

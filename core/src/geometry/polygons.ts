@@ -1,5 +1,6 @@
 import { EndType, FillRule, JoinType, area as pathArea, difference, inflatePaths, intersect, union } from 'clipper2-ts';
 import type { Path64, Paths64 } from 'clipper2-ts';
+import { isInside, signedArea } from './polyline.js';
 import type { Points } from './vector.js';
 
 /** Rings of a shape; outer rings and holes in any order, read by the non-zero or even-odd rule. */
@@ -55,3 +56,41 @@ export function areaOf(rings: Rings): number {
   for (const path of union(toPaths(rings), FillRule.EvenOdd)) sum += pathArea(path);
   return Math.abs(sum) / (SCALE * SCALE);
 }
+
+/** What lies inside rings under one of the fill rules; the result does not cross itself, holes run the other way. */
+export function fillRings(rings: Rings, rule: 'nonzero' | 'evenodd'): Rings {
+  return toRings(union(toPaths(rings), rule === 'nonzero' ? FillRule.NonZero : FillRule.EvenOdd));
+}
+
+/** Ends and corners of a line drawn with a width. */
+export interface LineStyle {
+  readonly cap: 'butt' | 'round' | 'square';
+  readonly join: 'miter' | 'round' | 'bevel';
+  readonly miterLimit: number;
+}
+
+/** Outline of lines drawn with a width in mm. */
+export function thicken(runs: readonly Points[], width: number, closed: boolean, style: LineStyle): Rings {
+  const join = { miter: JoinType.Miter, round: JoinType.Round, bevel: JoinType.Bevel }[style.join];
+  const cap = { butt: EndType.Butt, round: EndType.Round, square: EndType.Square }[style.cap];
+  const paths = inflatePaths(toPaths(runs.map((run) => run)), (width * SCALE) / 2, join, closed ? EndType.Joined : cap, style.miterLimit);
+  return toRings(union(paths, FillRule.NonZero));
+}
+
+/** Sorts rings into shapes: each an outer ring with the holes that lie in it. */
+export function groupRings(rings: Rings): Rings[] {
+  const clean = tidyRings(rings).filter((ring) => ring.length >= 6);
+  const outers = clean.filter((ring) => ringArea(ring) > 0).map((ring): Rings => [ring]);
+  for (const hole of clean) {
+    if (ringArea(hole) > 0) continue;
+    let owner: Rings | undefined;
+    for (const shape of outers) {
+      if (!isInside([shape[0]], hole[0], hole[1])) continue;
+      if (!owner || ringArea(shape[0]) < ringArea(owner[0])) owner = shape;
+    }
+    owner?.push(hole);
+  }
+  return outers;
+}
+
+const ringArea = (ring: Points): number => signedArea(ring);

@@ -9,29 +9,44 @@ const LINES = 8;
  */
 export function ringCoverage(rings: readonly Points[], width: number, height: number): Uint8Array {
   const out = new Uint8Array(width * height);
+  const { start, xs } = crossings(rings, height * LINES);
   const row = new Float32Array(width + 1);
-  const crossings: number[] = [];
   for (let y = 0; y < height; y++) {
+    const first = start[y * LINES];
+    const end = start[(y + 1) * LINES];
+    if (first === end) continue;
     row.fill(0);
-    let any = false;
-    for (let k = 0; k < LINES; k++) {
-      const at = y + (k + 0.5) / LINES;
-      crossings.length = 0;
-      for (const ring of rings) cross(ring, at, crossings);
-      if (crossings.length < 2) continue;
-      any = true;
-      crossings.sort((a, b) => a - b);
-      for (let i = 0; i + 1 < crossings.length; i += 2) addSpan(row, crossings[i], crossings[i + 1], width);
+    for (let line = y * LINES; line < (y + 1) * LINES; line++) {
+      const at = xs.subarray(start[line], start[line + 1]).sort();
+      for (let i = 0; i + 1 < at.length; i += 2) addSpan(row, at[i], at[i + 1], width);
     }
-    if (any) for (let x = 0; x < width; x++) out[y * width + x] = Math.round((row[x] / LINES) * 255);
+    for (let x = 0; x < width; x++) out[y * width + x] = Math.round((row[x] / LINES) * 255);
   }
   return out;
 }
 
-function cross(ring: Points, y: number, out: number[]): void {
-  for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
-    const [x0, y0, x1, y1] = [ring[j], ring[j + 1], ring[i], ring[i + 1]];
-    if (y0 <= y !== y1 <= y) out.push(x0 + ((y - y0) / (y1 - y0)) * (x1 - x0));
+/** Where rings cross every line: those of line k are `xs[start[k]]` to `xs[start[k + 1] - 1]`, in no order. */
+function crossings(rings: readonly Points[], lines: number): { start: Int32Array; xs: Float64Array } {
+  const start = new Int32Array(lines + 1);
+  eachCrossing(rings, lines, (line) => start[line + 1]++);
+  for (let line = 0; line < lines; line++) start[line + 1] += start[line];
+  const next = start.slice();
+  const xs = new Float64Array(start[lines]);
+  eachCrossing(rings, lines, (line, x) => (xs[next[line]++] = x));
+  return { start, xs };
+}
+
+function eachCrossing(rings: readonly Points[], lines: number, visit: (line: number, x: number) => void): void {
+  for (const ring of rings) {
+    for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
+      const [x0, y0, x1, y1] = [ring[j], ring[j + 1] * LINES - 0.5, ring[i], ring[i + 1] * LINES - 0.5];
+      const [top, bottom] = y0 < y1 ? [y0, y1] : [y1, y0];
+      // A line is crossed by an edge that begins on or above it and ends below it.
+      const last = Math.min(lines, Math.ceil(bottom));
+      for (let line = Math.max(0, Math.ceil(top)); line < last; line++) {
+        visit(line, x0 + ((line - y0) / (y1 - y0)) * (x1 - x0));
+      }
+    }
   }
 }
 

@@ -2,9 +2,10 @@ import { characterOf } from '../colour/suggest.js';
 import { drawSmooth, type Scene } from '../test/draw.js';
 import { labelPicture, plainLabelSettings } from '../trace/labels.js';
 import { traceLabels } from '../trace/trace.js';
-import { findPieces, type FoundPieces } from './find-pieces.js';
+import { findPieces, type FoundPieces, type PieceSettings } from './find-pieces.js';
 import { ringsOf, runsOf } from './piece.js';
 import { isInside } from '../geometry/polyline.js';
+import { tracedAreas } from './traced-areas.js';
 
 const PALETTE = [
   { r: 255, g: 255, b: 255 },
@@ -23,32 +24,39 @@ const scene: Scene = (x, y) => {
   return 0;
 };
 
-function find(settings: Partial<Parameters<typeof findPieces>[2]> = {}): FoundPieces {
-  const { raster } = drawSmooth(scene, PALETTE, 300, 300);
+function find(settings: Partial<PieceSettings> & { bare?: ReadonlySet<number> } = {}, drawing = scene): FoundPieces {
+  const { raster } = drawSmooth(drawing, PALETTE, 300, 300);
   const map = labelPicture(raster, characterOf(raster), plainLabelSettings(raster, 'auto', 1));
-  const trace = traceLabels(map, raster, { tolerance: 0.5, cornerSharpness: 1 });
-  return findPieces(trace, map, {
-    pixelsPerMm: 10,
+  const trace = traceLabels(map, raster, { tolerance: 0.5, cornerSharpness: 1, widestLine: 12 });
+  const place = { left: -15, top: -15, pixelsPerMm: 10 };
+  const areas = tracedAreas(trace, map, place, settings.bare ?? new Set([map.ground]));
+  return findPieces(areas, { trace, ...place }, {
     smallestMm2: 0.6,
     lineBelowMm: 1.2,
-    left: -15,
-    top: -15,
-    bare: new Set([map.ground]),
+    satinBelowMm: 0,
+    keepBelowMm: 4,
+    decisions: [],
+    drawn: [],
+    toHoop: (u, v) => ({ x: u * 30 - 15, y: v * 30 - 15 }),
+    wholeMm2: 900,
+    labelOf: () => 0,
+    hexOf: (label) => map.infos[label - 1].anchor.hex,
     ...settings,
   });
 }
 
 describe('findPieces', () => {
-  const { pieces, tooSmall, threadLabels } = find();
+  const { pieces, tooSmall, paints } = find();
 
   it('leaves the ground and what is too small', () => {
     expect(pieces.length).toBe(3);
-    expect(tooSmall).toBe(1);
-    expect(threadLabels.length).toBe(3);
+    expect(tooSmall.length).toBe(1);
+    expect(tooSmall[0].x).toBeCloseTo(9, 0);
+    expect(paints.length).toBe(3);
     expect(find({ bare: new Set() }).pieces.length).toBe(4);
     expect(find({ smallestMm2: 0.1 }).pieces.length).toBe(4);
     const few = find({ most: 2 });
-    expect([few.pieces.length, few.tooSmall]).toEqual([2, 2]);
+    expect([few.pieces.length, few.tooSmall.length]).toEqual([2, 2]);
     expect(Math.min(...few.pieces.map((p) => p.areaMm2))).toBeGreaterThan(15);
   });
 
@@ -57,14 +65,10 @@ describe('findPieces', () => {
       const d = Math.hypot(x - 150, y - 150);
       return d > 100 ? 0 : d > 60 ? 1 : d > 30 ? 0 : 2;
     };
-    const { raster } = drawSmooth(eye, PALETTE, 300, 300);
-    const map = labelPicture(raster, characterOf(raster), plainLabelSettings(raster, 'auto', 1));
-    const trace = traceLabels(map, raster, { tolerance: 0.5, cornerSharpness: 1 });
-    const settings = { pixelsPerMm: 10, smallestMm2: 0.6, lineBelowMm: 1.2, left: -15, top: -15 };
-    expect(findPieces(trace, map, { ...settings, bare: new Set([map.ground]) }).pieces.length).toBe(3);
-    const sewn = findPieces(trace, map, { ...settings, bare: new Set() });
+    expect(find({}, eye).pieces.length).toBe(3);
+    const sewn = find({ bare: new Set() }, eye);
     expect(sewn.pieces.length).toBe(4);
-    expect(sewn.threadLabels.length).toBe(3);
+    expect(sewn.paints.length).toBe(3);
   });
 
   it('measures in millimetres around the centre', () => {

@@ -1,9 +1,9 @@
 import { ciede2000, rgbToLab } from '../colour/ciede2000.js';
 import { fromHex } from '../colour/srgb.js';
-import type { Bounds } from '../geometry/polyline.js';
-import { isInside } from '../geometry/polyline.js';
+import { boundsOf, distanceToRings, isInside, type Bounds } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import type { Anchor } from '../trace/colour-decisions.js';
+import type { PieceKind } from './piece.js';
 
 /** What a decision on a piece holds on to: its colour and a place inside it, as for colours, and its size. */
 export interface PieceAnchor extends Anchor {
@@ -11,15 +11,49 @@ export interface PieceAnchor extends Anchor {
   readonly share: number;
 }
 
-/** Something the user said about a piece. */
-export interface PieceDecision {
+/** A piece as decisions name it: by its anchor, or by its name if it was drawn by hand. */
+export type PieceRef = PieceAnchor | { readonly drawn: string };
+
+/** A thread somebody chose: that of a colour of the picture, one of a chart, or simply a colour. */
+export type ThreadChoice =
+  | { readonly like: Anchor }
+  | { readonly hex: string }
+  | { readonly chart: string; readonly code: string };
+
+/** Something the user said about a piece; they hold in the order they were said. */
+export type PieceDecision =
   /** Nothing is sewn there; what is beside it keeps its shape. */
-  readonly kind: 'bare';
-  readonly at: PieceAnchor;
-}
+  | { readonly kind: 'bare'; readonly at: PieceRef }
+  /** Sewn however small it is. */
+  | { readonly kind: 'keep'; readonly at: PieceRef }
+  /** Sewn this way, whatever its width; passes of a running line, 0 by its width. */
+  | { readonly kind: 'sew'; readonly at: PieceRef; readonly as: PieceKind; readonly passes: number }
+  /** Sewn with another thread. */
+  | { readonly kind: 'thread'; readonly at: PieceRef; readonly to: ThreadChoice }
+  /** Sewn just before another piece, or before or after all others. */
+  | { readonly kind: 'order'; readonly at: PieceRef; readonly before: PieceRef | 'first' | 'last' }
+  /** Becomes one piece with another, whose thread it takes. */
+  | { readonly kind: 'join'; readonly at: PieceRef; readonly to: PieceRef }
+  /** Falls into the parts that do not touch; a net of lines into its branches. */
+  | { readonly kind: 'apart'; readonly at: PieceRef }
+  /** What lies above is cut out of it, or it is kept whole below. */
+  | { readonly kind: 'hidden'; readonly at: PieceRef; readonly cut: boolean };
+
+/** What each kind of decision carries besides its piece. */
+export const PIECE_DECISIONS: Readonly<Record<PieceDecision['kind'], readonly string[]>> = {
+  bare: [],
+  keep: [],
+  sew: ['as', 'passes'],
+  thread: ['to'],
+  order: ['before'],
+  join: ['to'],
+  apart: [],
+  hidden: ['cut'],
+};
 
 /** A piece a decision may mean. */
 export interface Candidate {
+  readonly drawn?: string;
   readonly rings: readonly Points[];
   readonly bounds: Bounds;
   /** Colour before the light is changed. */
@@ -27,22 +61,52 @@ export interface Candidate {
   readonly share: number;
 }
 
+/** A place in the hoop: mm around its middle. */
+export type ToHoop = (u: number, v: number) => { readonly x: number; readonly y: number };
+
 /** A piece found at the place of a decision may differ in colour (CIEDE2000) and in area by this much. */
 const FAR_IN_COLOUR = 12;
 const TIMES_LARGER = 4;
+/** A piece that lies beside the place must be this near, in mm, and of nearly the same size. */
+const BESIDE_MM = 1.5;
+const TIMES_LARGER_BESIDE = 1.6;
+
+export function candidateOf(rings: readonly Points[], hex: string, share: number, drawn?: string): Candidate {
+  return { rings, bounds: boundsOf(rings), hex, share, drawn };
+}
 
 /**
- * The piece a decision means: the one at its place, of its colour and about its size.
- * @param x place in mm around the middle of the hoop; `y` likewise
+ * The piece a decision means: of those at its place and of its colour the one nearest in size; failing that, one of the
+ * same size close by.
  * @returns its index, or -1 where there is none
  */
-export function findPieceAt(candidates: readonly Candidate[], anchor: PieceAnchor, x: number, y: number): number {
-  const lab = rgbToLab(fromHex(anchor.hex));
-  return candidates.findIndex(({ rings, bounds, hex, share }) => {
-    if (x < bounds.left || x > bounds.right || y < bounds.top || y > bounds.bottom) return false;
-    const times = share / Math.max(1e-9, anchor.share);
-    if (times > TIMES_LARGER || times < 1 / TIMES_LARGER) return false;
-    if (ciede2000(lab, rgbToLab(fromHex(hex))) > FAR_IN_COLOUR) return false;
-    return isInside(rings, x, y);
+export function findPieceAt(candidates: readonly Candidate[], ref: PieceRef, toHoop: ToHoop): number {
+  if ('drawn' in ref) return candidates.findIndex((candidate) => candidate.drawn === ref.drawn);
+  const { x, y } = toHoop(ref.u, ref.v);
+  const lab = rgbToLab(fromHex(ref.hex));
+  let best = -1;
+  let least = Infinity;
+  candidates.forEach(({ drawn, rings, bounds, hex, share }, i) => {
+    if (drawn !== undefined) return;
+    const apart = Math.max(bounds.left - x, x - bounds.right, bounds.top - y, y - bounds.bottom);
+    if (apart > BESIDE_MM) return;
+    const times = Math.max(share, 1e-9) / Math.max(1e-9, ref.share);
+    const larger = Math.max(times, 1 / times);
+    if (larger > TIMES_LARGER) return;
+    const far = ciede2000(lab, rgbToLab(fromHex(hex)));
+    if (far > FAR_IN_COLOUR) return;
+    let score = larger + far / FAR_IN_COLOUR;
+    if (apart > 0 || !isInside(rings, x, y)) {
+      if (larger > TIMES_LARGER_BESIDE) return;
+      const gap = distanceToRings(rings, x, y);
+      if (gap > BESIDE_MM) return;
+      // Worse than whatever the place lies in.
+      score += 10 + gap;
+    }
+    if (score < least) {
+      least = score;
+      best = i;
+    }
   });
+  return best;
 }

@@ -1,9 +1,14 @@
 import { flatten, flattenRing, type Curve } from '../geometry/curve.js';
 import type { Bounds } from '../geometry/polyline.js';
 import type { Point, Points } from '../geometry/vector.js';
+import type { Column } from '../trace/columns.js';
 
 /** How a piece is sewn. */
-export type PieceKind = 'running' | 'tatami';
+export const PIECE_KINDS = ['running', 'satin', 'tatami'] as const;
+export type PieceKind = (typeof PIECE_KINDS)[number];
+
+/** Where a piece comes from. */
+export type PieceOrigin = 'traced' | 'artwork' | 'drawn';
 
 /** Another piece that shares a boundary, and how long that boundary is in mm. */
 export interface Neighbour {
@@ -14,23 +19,37 @@ export interface Neighbour {
 /** One area of the design that is sewn by itself, in mm around the hoop's centre. */
 export interface Piece {
   readonly id: string;
-  readonly origin: 'traced';
+  readonly origin: PieceOrigin;
+  /** Name among the pieces drawn by hand. */
+  readonly drawn?: string;
   /** Index into the design's threads. */
   readonly thread: number;
-  /** Index into the design's colours: what it is of in the picture. */
+  /** Index into the design's colours: what it is of in the picture; -1 for a colour of its own. */
   readonly colour: number;
   readonly kind: PieceKind;
-  /** Outer ring first, then holes; closed curves. */
+  /** Whether the user chose the kind. */
+  readonly chosen: boolean;
+  /** Outer rings first, each before its holes; closed curves. */
   readonly outline: readonly Curve[];
   /** Centre lines; only lines have them. */
   readonly paths: readonly Curve[];
-  /** Widest place in mm; of a line, its mean width. */
+  /** Ladders of rungs; only satin has them. */
+  readonly columns: readonly Column[];
+  /** Passes of a running line; 0 takes as many as its width needs. */
+  readonly passes: number;
+  /** Mean width in mm of what is long, widest place of what is not. */
   readonly widthMm: number;
   readonly areaMm2: number;
   readonly bounds: Bounds;
   /** A point well inside. */
   readonly anchor: Point;
   readonly neighbours: readonly Neighbour[];
+  /** Pieces lie over those of a lower layer; traced pieces lie beside each other on layer 0. */
+  readonly layer: number;
+  /** Decisions that hold for it, by their place in the recipe. */
+  readonly decisions: readonly number[];
+  /** What the artwork fills it with, where that is a gradient. */
+  readonly gradient?: string;
 }
 
 /** A piece that a decision leaves bare. */

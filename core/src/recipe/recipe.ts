@@ -2,6 +2,8 @@ import { array, boolean, mixed, number, object, string, ValidationError } from '
 import { finishedSize, LARGEST_SIDE_MM, type Placement } from '../picture/frame.js';
 import { PLAIN_LIGHT, TONES, type Light } from '../picture/light.js';
 import { MASK_SHAPES, type Mask, type MaskNode } from '../picture/mask.js';
+import type { DrawnPiece } from '../pieces/drawn.js';
+import { isDrawnPiece, isPieceDecision } from './piece-schema.js';
 import type { PieceDecision } from '../pieces/piece-decisions.js';
 import { FABRICS, fabricOf } from '../stitches/fabrics.js';
 import type { Anchor, ColourDecision } from '../trace/colour-decisions.js';
@@ -21,7 +23,7 @@ export interface GroundChoice {
 
 /** Every choice of a project. Same picture and same recipe give the same design, byte for byte. */
 export interface Recipe {
-  readonly version: 2;
+  readonly version: 3;
   readonly picture: Placement &
     GroundChoice & {
       /** Masks put aside, for later. */
@@ -50,8 +52,14 @@ export interface Recipe {
     readonly smallestMm2: number;
     /** Areas up to this mean width are sewn as lines. */
     readonly lineBelowMm: number;
+    /** Areas up to this wide at their widest place are sewn as satin, if columns fill them. */
+    readonly satinBelowMm: number;
+    /** Pieces below others are cut away, except under what is narrower than this. */
+    readonly keepBelowMm: number;
     /** What was said about single pieces. */
     readonly decisions: readonly PieceDecision[];
+    /** Pieces drawn by hand, and holes. */
+    readonly drawn: readonly DrawnPiece[];
   };
   readonly stitches: {
     readonly fabric: string;
@@ -93,6 +101,8 @@ export const LIMITS = {
   cornerSharpness: [0.3, 2],
   smallestMm2: [0, 50],
   lineBelowMm: [0, 3],
+  satinBelowMm: [0, 10],
+  keepBelowMm: [0, 100],
   spacingMm: [0.25, 3],
   angle: [-180, 180],
   angleStep: [0, 90],
@@ -107,13 +117,21 @@ export type LimitName = keyof typeof LIMITS;
 /** Longest side a picture is given when nobody says a size, in mm. */
 const FIRST_SIZE_MM = 100;
 
-/** The recipe of a first conversion. */
-export function defaultRecipe(pictureWidth: number, pictureHeight: number): Recipe {
+/**
+ * The recipe of a first conversion.
+ * @param own size in mm that the picture itself asks for
+ */
+export function defaultRecipe(
+  pictureWidth: number,
+  pictureHeight: number,
+  own?: { readonly widthMm: number; readonly heightMm: number },
+): Recipe {
   const longest = Math.max(pictureWidth, pictureHeight);
+  const wanted = own ? Math.min(LARGEST_SIDE_MM, Math.max(own.widthMm, own.heightMm)) : FIRST_SIZE_MM;
   const size = (side: number): number =>
-    Math.max(LIMITS.widthMm[0], Number(((FIRST_SIZE_MM * side) / longest).toFixed(1)));
+    Math.max(LIMITS.widthMm[0], Number(((wanted * side) / longest).toFixed(1)));
   return {
-    version: 2,
+    version: 3,
     picture: {
       widthMm: size(pictureWidth),
       heightMm: size(pictureHeight),
@@ -128,7 +146,7 @@ export function defaultRecipe(pictureWidth: number, pictureHeight: number): Reci
     },
     light: PLAIN_LIGHT,
     colours: { count: 'auto', charts: [], stashOnly: false, distinct: true, smallestSpotMm2: 0.4, decisions: [] },
-    pieces: { strictnessMm: 0.08, cornerSharpness: 1, smallestMm2: 0.6, lineBelowMm: 1.2, decisions: [] },
+    pieces: { strictnessMm: 0.08, cornerSharpness: 1, smallestMm2: 0.6, lineBelowMm: 1.2, satinBelowMm: 5, keepBelowMm: 4, decisions: [], drawn: [] },
     stitches: {
       fabric: 'quilting-cotton',
       spacingMm: 0.4,
@@ -227,7 +245,7 @@ function isDecision(value: unknown): value is ColourDecision {
 }
 
 const schema = object({
-  version: number().oneOf([2], 'version must be 1 or 2, got ${value}').required(),
+  version: number().oneOf([3], 'version must be 1, 2 or 3, got ${value}').required(),
   picture: object({
     widthMm: side('widthMm'),
     heightMm: side('heightMm'),
@@ -290,16 +308,16 @@ const schema = object({
     cornerSharpness: limited('cornerSharpness'),
     smallestMm2: limited('smallestMm2'),
     lineBelowMm: limited('lineBelowMm'),
+    satinBelowMm: limited('satinBelowMm'),
+    keepBelowMm: limited('keepBelowMm'),
     decisions: array(
-      object({
-        kind: string().oneOf(['bare'], 'pieces: there is no decision "${value}"').required(),
-        at: anchor.shape({ share: measure('decision.share', 0, 1) }).required(),
-      })
-        .noUnknown('decision: not known: ${unknown}')
-        .required(),
+      mixed<PieceDecision>(isPieceDecision).typeError('pieces: a decision is not one that is known').required(),
     )
       .required()
       .max(2000),
+    drawn: array(mixed<DrawnPiece>(isDrawnPiece).typeError('pieces: a drawn piece is not as it must be').required())
+      .required()
+      .max(500),
   })
     .noUnknown()
     .required(),

@@ -10,6 +10,17 @@ const isPlain = (value: unknown): value is Plain =>
  * Anything else is given back as it is.
  */
 export function upgradeRecipe(value: unknown): unknown {
+  return toVersion3(toVersion2(value));
+}
+
+/** Satin, vector artwork and drawing by hand. */
+function toVersion3(value: unknown): unknown {
+  if (!isPlain(value) || value['version'] !== 2 || !isPlain(value['pieces'])) return value;
+  return { ...value, version: 3, pieces: { satinBelowMm: 0, keepBelowMm: 4, drawn: [], ...value['pieces'] } };
+}
+
+/** Masks, light, and decisions on colours and pieces. */
+function toVersion2(value: unknown): unknown {
   if (!isPlain(value) || value['version'] !== 1) return value;
   const { picture, colours, pieces } = value;
   if (!isPlain(picture) || !isPlain(colours) || !isPlain(pieces)) return value;

@@ -1,15 +1,18 @@
+import type { PieceMove } from '../pieces/find-pieces.js';
 import type { Piece } from '../pieces/piece.js';
 import { distance } from '../geometry/vector.js';
 
 const BEAM = 20;
 
 /**
- * For every piece, the pieces that must be sewn before it: of two that touch the larger goes first, and lines go
- * over the fills they touch.
+ * For every piece, the pieces that must be sewn before it: what lies below goes first; on one layer fills before satin
+ * and satin before lines, and of two alike the larger.
  */
 export function layering(pieces: readonly Piece[]): number[][] {
+  const rank: Readonly<Record<Piece['kind'], number>> = { tatami: 0, satin: 1, running: 2 };
   const goesBefore = (a: Piece, b: Piece): boolean => {
-    if (a.kind !== b.kind && (a.kind === 'running' || b.kind === 'running')) return b.kind === 'running';
+    if (a.layer !== b.layer) return a.layer < b.layer;
+    if (a.kind !== b.kind) return rank[a.kind] < rank[b.kind];
     return a.areaMm2 > b.areaMm2 || (a.areaMm2 === b.areaMm2 && a.id < b.id);
   };
   return pieces.map((piece) =>
@@ -130,4 +133,15 @@ function gapToBox(piece: Piece, x: number, y: number): number {
   const nx = Math.min(right, Math.max(left, x));
   const ny = Math.min(bottom, Math.max(top, y));
   return distance(nx, ny, x, y) + 0.1 * distance(piece.anchor.x, piece.anchor.y, x, y);
+}
+
+/** Carries out what the user said about the order: each piece named is sewn just before another, first or last. */
+export function movePieces(order: readonly number[], moves: readonly PieceMove[]): number[] {
+  const out = order.slice();
+  for (const { piece, before } of moves) {
+    out.splice(out.indexOf(piece), 1);
+    const at = before === 'first' ? 0 : before === 'last' ? out.length : out.indexOf(before);
+    out.splice(at, 0, piece);
+  }
+  return out;
 }

@@ -2,6 +2,7 @@ import { ringsOf, runsOf, type Piece, type PieceKind } from '../pieces/piece.js'
 import type { Point, Points } from '../geometry/vector.js';
 import { alongRings } from '../geometry/along-rings.js';
 import { runAlong, runningLine } from './running.js';
+import { satin } from './satin.js';
 import { tatami } from './tatami.js';
 
 /** Everything a stitch kind may ask about how it is to be sewn. */
@@ -25,8 +26,13 @@ type Generator = (piece: Piece, settings: StitchSettings, way: Way) => Points[];
 /** One entry a stitch kind: adding a kind means adding a file and a line here. */
 const GENERATORS: Readonly<Record<PieceKind, Generator>> = {
   running: (piece, settings, way) => [
-    runningLine(runsOf(piece), { stitchLengthMm: settings.runStitchMm, widthMm: piece.widthMm }, way.entry),
+    runningLine(
+      runsOf(piece),
+      { stitchLengthMm: settings.runStitchMm, widthMm: piece.widthMm, passes: piece.passes },
+      way.entry,
+    ),
   ],
+  satin: (piece, settings, way) => [satin(piece.columns, ringsOf(piece), settings, way.entry)],
   tatami: (piece, settings, way) =>
     tatami(ringsOf(piece), {
       angle: settings.angle,
@@ -47,7 +53,7 @@ const OTHER_ANGLES = [90, 45, 135];
 export function stitchPiece(piece: Piece, settings: StitchSettings, way: Way): Points[] {
   const generate = GENERATORS[piece.kind];
   let best = generate(piece, settings, way).filter(isSewable);
-  for (const turn of OTHER_ANGLES) {
+  for (const turn of piece.kind === 'tatami' ? OTHER_ANGLES : []) {
     if (best.length === 1) break;
     const other = generate(piece, { ...settings, angle: settings.angle + turn }, way).filter(isSewable);
     if (other.length > 0 && (best.length === 0 || other.length < best.length)) best = other;

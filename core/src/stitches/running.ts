@@ -6,6 +6,8 @@ export interface RunningSettings {
   readonly stitchLengthMm: number;
   /** Width the line should cover in mm; passes are laid beside each other to fill it. */
   readonly widthMm: number;
+  /** Passes over every branch: 1, 2 or 3; as many as the width needs where it is 0 or not given. */
+  readonly passes?: number;
 }
 
 /** How far a stitch may leave the line it follows, in mm. */
@@ -57,12 +59,44 @@ export function runningLine(paths: readonly Points[], settings: RunningSettings,
   if (branches.length === 0) return [];
   const start = nearestNode(nodes, entry ?? { x: nodes[0], y: nodes[1] });
   const walk = thereAndBack(nodes, branches, start);
+  const { passes = 0 } = settings;
+  if (passes > 0) return chosenPasses(walk, branches.length, passes, settings.stitchLengthMm);
   const spare = Math.max(0, settings.widthMm - THREAD) / 2;
   // Two passes cover up to two threads side by side; wider lines get a second round further in.
   const sides = spare > 0.22 ? [spare, spare / 3] : [spare];
   const out: Points = [];
   for (const side of sides) {
     for (const points of walk) append(out, runAlong(shiftRight(points, Math.min(side, 0.8)), settings.stitchLengthMm));
+  }
+  return out;
+}
+
+/**
+ * A line of a chosen number of passes. A single line goes forth once; three passes take every stitch forth, back and
+ * forth again. In a net what leads on has to be gone back over, so its branches get one pass more.
+ */
+function chosenPasses(walk: readonly Points[], branches: number, passes: number, stitchMm: number): Points {
+  const out: Points = [];
+  const alone = branches === 1;
+  const runs = alone && passes !== 2 ? walk.slice(0, 1) : walk;
+  const seen = new Set<string>();
+  for (const points of runs) {
+    const run = runAlong(points, stitchMm);
+    const key = [...points.slice(0, 2), ...points.slice(-2)].join(' ');
+    const back = [...points.slice(-2), ...points.slice(0, 2)].join(' ');
+    const first = !seen.has(back);
+    seen.add(key);
+    append(out, passes === 3 && first ? tripled(run) : run);
+  }
+  return out;
+}
+
+/** Every stitch forth, back and forth again. */
+function tripled(run: Points): Points {
+  const out: Points = [run[0], run[1]];
+  for (let i = 2; i < run.length; i += 2) {
+    const [ax, ay, bx, by] = [run[i - 2], run[i - 1], run[i], run[i + 1]];
+    out.push(bx, by, ax, ay, bx, by);
   }
   return out;
 }

@@ -1,4 +1,5 @@
 import { lengthOf } from '../geometry/polyline.js';
+import { maskOfComponent } from './area-mask.js';
 import { findBoundaries } from './boundaries.js';
 import { centreline, type Centreline } from './centreline.js';
 import { distanceMap } from './distance-map.js';
@@ -10,7 +11,7 @@ function lineOf(inside: (x: number, y: number) => boolean): Centreline {
   for (let i = 0; i < labels.length; i++) labels[i] = inside((i % SIZE) + 0.5, Math.floor(i / SIZE) + 0.5) ? 1 : 0;
   const bounds = findBoundaries(labels, SIZE, SIZE);
   const component = bounds.components.label.indexOf(1);
-  return centreline(bounds, component, distanceMap(bounds.labels, bounds.width, bounds.height), 2);
+  return centreline(maskOfComponent(bounds, component, distanceMap(bounds.labels, bounds.width, bounds.height)), 2);
 }
 
 describe('distanceMap', () => {

@@ -17,14 +17,27 @@ export function distanceMap(labels: Uint8Array, width: number, height: number): 
       squares[i] = edge ? 0 : FAR;
     }
   }
+  transform(squares, width, height);
+  for (let i = 0; i < squares.length; i++) squares[i] = Math.sqrt(squares[i]) + 0.5;
+  return squares;
+}
+
+/** Distance of every pixel's centre to the nearest pixel of a set (1), in pixels, by the same transform. */
+export function distanceTo(set: Uint8Array, width: number, height: number): Float32Array {
+  const squares = new Float32Array(width * height);
+  for (let i = 0; i < squares.length; i++) squares[i] = set[i] ? 0 : 1e9;
+  transform(squares, width, height);
+  for (let i = 0; i < squares.length; i++) squares[i] = Math.sqrt(squares[i]);
+  return squares;
+}
+
+function transform(squares: Float32Array, width: number, height: number): void {
   const longest = Math.max(width, height);
   const line = new Float32Array(longest);
   const at = new Int32Array(longest);
   const from = new Float32Array(longest + 1);
   for (let x = 0; x < width; x++) envelope(squares, x, width, height, line, at, from);
   for (let y = 0; y < height; y++) envelope(squares, y * width, 1, width, line, at, from);
-  for (let i = 0; i < squares.length; i++) squares[i] = Math.sqrt(squares[i]) + 0.5;
-  return squares;
 }
 
 /** Lower envelope of parabolas along one line of the map. */

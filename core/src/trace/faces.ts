@@ -1,11 +1,14 @@
 import { joinCurves, reverseCurve, flatten, type Curve } from '../geometry/curve.js';
 import { signedArea } from '../geometry/polyline.js';
 import type { Boundaries } from './boundaries.js';
+import { COLOUR_BITS, THIN_PART } from './line-parts.js';
 
 /** An area's outline: its outer ring first, then its holes, as closed curves made of shared arcs. */
 export interface Face {
   readonly component: number;
   readonly label: number;
+  /** Whether it is a line that runs into a solid area of its own colour. */
+  readonly linePart: boolean;
   readonly rings: readonly Curve[];
 }
 
@@ -58,7 +61,9 @@ export function assembleFaces(bounds: Boundaries, curves: readonly Curve[]): Fac
   for (const [component, list] of [...rings].sort((a, b) => a[0] - b[0])) {
     const sizes = list.map((ring) => Math.abs(signedArea(flatten(ring, 0.5))));
     const order = list.map((_, i) => i).sort((a, b) => sizes[b] - sizes[a] || a - b);
-    faces.push({ component, label: components.label[component], rings: order.map((i) => list[i]) });
+    const label = components.label[component];
+    const linePart = (label & THIN_PART) !== 0;
+    faces.push({ component, label: label & COLOUR_BITS, linePart, rings: order.map((i) => list[i]) });
   }
   return faces;
 }

@@ -2,6 +2,7 @@ import type { Rgb } from '../colour/srgb.js';
 import type { Points } from '../geometry/vector.js';
 import type { Raster } from '../picture/raster.js';
 import type { Arc, Boundaries } from './boundaries.js';
+import { COLOUR_BITS } from './line-parts.js';
 
 /** How much an edge may move off the crack it was found on, in pixels. */
 const LARGEST_SHIFT = 0.9;
@@ -91,8 +92,8 @@ function share(
   const { data } = raster;
   if (a === 0) return data[at + 3] / 255;
   if (b === 0) return 1 - data[at + 3] / 255;
-  const ca = palette[a - 1];
-  const cb = palette[b - 1];
+  const ca = palette[(a & COLOUR_BITS) - 1];
+  const cb = palette[(b & COLOUR_BITS) - 1];
   const r = cb.r - ca.r;
   const g = cb.g - ca.g;
   const bl = cb.b - ca.b;

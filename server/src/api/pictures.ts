@@ -1,5 +1,6 @@
 import express, { Router } from 'express';
 import { decodePicture, hashOf, MOST_BYTES, pngOf, rasterOf } from '../pictures/decode.js';
+import { UserError } from '../user-error.js';
 import type { PictureInfo, PictureStore } from '../store/pictures.js';
 
 /** Decodes an uploaded picture and stores it under its content's hash. */
@@ -26,6 +27,13 @@ export function pictureRoutes(pictures: PictureStore): Router {
 
   router.get('/:hash/image', (request, response) => {
     response.set('Cache-Control', FOREVER).type('png').send(pictures.get(request.params.hash).png);
+  });
+
+  // The file itself, for vector artwork: nothing in it is run, and it is never shown as a page.
+  router.get('/:hash/source', (request, response) => {
+    const { source } = pictures.get(request.params.hash);
+    if (!source) throw new UserError(404, 'this picture is not vector artwork');
+    response.set('Cache-Control', FOREVER).set('Content-Disposition', 'attachment').type('text/plain').send(source);
   });
 
   // Width and height as 32-bit numbers, then RGBA: the exact pixels, whatever a browser does to a PNG.

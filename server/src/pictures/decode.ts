@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { decode as decodeBmpFile } from 'bmp-ts';
 import sharp, { type Sharp } from 'sharp';
-import { createRaster, type Raster } from '@open-kite/core';
+import { createRaster, readSvg, type Artwork, type Raster } from '@open-kite/core';
 import { UserError } from '../user-error.js';
 import { checkSvg } from './check-svg.js';
 
@@ -16,8 +16,9 @@ const SVG_SIDE = 1200;
 export interface DecodedPicture {
   readonly raster: Raster;
   readonly kind: 'raster' | 'svg';
-  /** Source of vector artwork. */
+  /** Source of vector artwork, and its shapes. */
   readonly source?: Buffer;
+  readonly artwork?: Artwork;
 }
 
 const unreadable = (why: string): UserError => new UserError(422, `not a picture that can be read (${why})`);
@@ -31,10 +32,21 @@ export async function decodePicture(bytes: Buffer): Promise<DecodedPicture> {
   if (bytes.length > MOST_BYTES) throw new UserError(413, tooManyBytes(bytes.length));
   if (looksLikeBmp(bytes)) return { raster: decodeBmp(bytes), kind: 'raster' };
   if (looksLikeSvg(bytes)) {
-    checkSvg(bytes.toString('utf8'));
-    return { raster: await decodeWithSharp(bytes, true), kind: 'svg', source: bytes };
+    const text = bytes.toString('utf8');
+    checkSvg(text);
+    const artwork = readArtwork(text);
+    return { raster: await decodeWithSharp(bytes, true), kind: 'svg', source: bytes, artwork };
   }
   return { raster: await decodeWithSharp(bytes, false), kind: 'raster' };
+}
+
+function readArtwork(text: string): Artwork {
+  try {
+    return readSvg(text);
+  } catch (error) {
+    if (error instanceof RangeError) throw unreadable(error.message);
+    throw error;
+  }
 }
 
 const tooManyBytes = (size: number): string =>

@@ -1,0 +1,65 @@
+import { compose, fromDefinition, fromTransformAttribute } from 'transformation-matrix';
+
+/** Affine map: x' = a x + c y + e, y' = b x + d y + f. */
+export interface Matrix {
+  readonly a: number;
+  readonly b: number;
+  readonly c: number;
+  readonly d: number;
+  readonly e: number;
+  readonly f: number;
+}
+
+export const IDENTITY: Matrix = { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 };
+
+/** First `inner`, then `outer`. */
+export function chain(outer: Matrix, inner: Matrix): Matrix {
+  return {
+    a: outer.a * inner.a + outer.c * inner.b,
+    b: outer.b * inner.a + outer.d * inner.b,
+    c: outer.a * inner.c + outer.c * inner.d,
+    d: outer.b * inner.c + outer.d * inner.d,
+    e: outer.a * inner.e + outer.c * inner.f + outer.e,
+    f: outer.b * inner.e + outer.d * inner.f + outer.f,
+  };
+}
+
+export function mapPoint(m: Matrix, x: number, y: number): [number, number] {
+  return [m.a * x + m.c * y + m.e, m.b * x + m.d * y + m.f];
+}
+
+/** How much a map enlarges lengths, as the root of what it does to areas. */
+export function scaleOf({ a, b, c, d }: Matrix): number {
+  return Math.sqrt(Math.abs(a * d - b * c));
+}
+
+/** A `transform` attribute; undefined where it cannot be read. */
+export function parseTransform(text: string | undefined): Matrix | undefined {
+  if (!text?.trim()) return IDENTITY;
+  try {
+    const m = compose(fromDefinition(fromTransformAttribute(text.trim())));
+    return Object.values(m).every((v) => Number.isFinite(v)) ? m : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/**
+ * Places a view box in a viewport the way `preserveAspectRatio` says.
+ * @returns the map from the view box to the viewport
+ */
+export function viewBoxMap(box: readonly number[], width: number, height: number, aspect: string): Matrix {
+  const [x, y, w, h] = box;
+  let sx = width / w;
+  let sy = height / h;
+  const [align = 'xMidYMid', fit = 'meet'] = aspect.trim().split(/\s+/);
+  let e = 0;
+  let f = 0;
+  if (align !== 'none') {
+    sx = sy = fit === 'slice' ? Math.max(sx, sy) : Math.min(sx, sy);
+    const share = (name: string): number => (name === 'Min' ? 0 : name === 'Max' ? 1 : 0.5);
+    e = (width - w * sx) * share(align.slice(1, 4));
+    f = (height - h * sy) * share(align.slice(5, 8));
+  }
+  return { a: sx, b: 0, c: 0, d: sy, e: e - x * sx, f: f - y * sy };
+}

@@ -1,0 +1,162 @@
+import { curveThrough, flatten, flattenRing, type Curve } from '../geometry/curve.js';
+import { common, fillRings, thicken, type Rings } from '../geometry/polygons.js';
+import { signedArea } from '../geometry/polyline.js';
+import type { Points } from '../geometry/vector.js';
+import { placedFrame, sourceToHoop, type Placement } from '../picture/frame.js';
+import { maskCurve } from '../picture/mask.js';
+import type { ArtProblem, ArtShape, Artwork } from './artwork.js';
+import { mapPoint, scaleOf, type Matrix } from './matrix.js';
+import { mapCurve } from './outlines.js';
+
+/** A shape of the artwork where it will be sewn, in mm around the hoop's middle. */
+export interface PlacedShape {
+  readonly shape: ArtShape;
+  /** Closed curves that do not cross each other or themselves: outer rings and holes. */
+  readonly outline: readonly Curve[];
+  readonly rings: Rings;
+  /** Middle and width of what was drawn as a line. */
+  readonly line?: { readonly paths: readonly Curve[]; readonly widthMm: number };
+}
+
+export interface PlacedArtwork {
+  readonly shapes: readonly PlacedShape[];
+  readonly problems: readonly ArtProblem[];
+}
+
+/** Curves are turned into points as finely as a needle can follow. */
+const FLATNESS = 0.02;
+/** Two areas differ if they do by more than this share. */
+const SAME_AREA = 0.002;
+
+/** Places the artwork's shapes on the cloth, cut by the mask; outlines that cross themselves are repaired and told. */
+export function placeArtwork(artwork: Artwork, placement: Placement): PlacedArtwork {
+  const map = mapOf(artwork, placement);
+  const mask = maskRings(placement);
+  const shapes: PlacedShape[] = [];
+  const problems: ArtProblem[] = artwork.problems.map((problem) => {
+    if (problem.x === undefined || problem.y === undefined) return problem;
+    const [x, y] = mapPoint(map, problem.x, problem.y);
+    return { ...problem, x, y };
+  });
+  for (const shape of artwork.shapes) {
+    const placed = shape.stroke ? placeLine(shape, map) : placeFill(shape, map, problems);
+    const clipped = clip(placed, shape, map, mask);
+    if (clipped.rings.length > 0) shapes.push(clipped);
+  }
+  return { shapes, problems };
+}
+
+/** The map from the artwork's millimetres to the hoop's. */
+function mapOf({ widthMm, heightMm }: Artwork, placement: Placement): Matrix {
+  const o = sourceToHoop(placement, 0, 0);
+  const x = sourceToHoop(placement, 1, 0);
+  const y = sourceToHoop(placement, 0, 1);
+  return {
+    a: (x.x - o.x) / widthMm,
+    b: (x.y - o.y) / widthMm,
+    c: (y.x - o.x) / heightMm,
+    d: (y.y - o.y) / heightMm,
+    e: o.x,
+    f: o.y,
+  };
+}
+
+/** Outline of what is used of the picture, around the hoop's middle. */
+function maskRings(placement: Placement): Rings | undefined {
+  if (!placement.mask) return undefined;
+  const frame = placedFrame(placement);
+  const [cx, cy] = [(frame.left + frame.right) / 2, (frame.top + frame.bottom) / 2];
+  const ring = flattenRing(maskCurve(placement.mask), FLATNESS);
+  return fillRings([ring.map((v, i) => v - (i % 2 === 0 ? cx : cy))], 'nonzero');
+}
+
+function placeFill(shape: ArtShape, map: Matrix, problems: ArtProblem[]): PlacedShape {
+  const curves = shape.curves.map((curve) => closeCurve(mapCurve(curve, map)));
+  const raw = curves.map((curve) => flattenRing(curve, FLATNESS)).filter((ring) => ring.length >= 6);
+  const rings = fillRings(raw, shape.rule);
+  for (const ring of raw) {
+    const at = crossing(ring);
+    if (!at) continue;
+    const rule = shape.rule === 'evenodd' ? 'what it crosses twice is left open' : 'it is filled throughout';
+    problems.push({ text: `The outline of ${shape.name} crosses itself; it was repaired: ${rule}.`, x: at[0], y: at[1] });
+    break;
+  }
+  return { shape, rings, outline: keepCurves(curves, raw, rings) ?? polygonCurves(rings) };
+}
+
+/** The curves themselves, where they already are the shape's outline; holes run the other way round. */
+function keepCurves(curves: readonly Curve[], raw: readonly Points[], rings: Rings): Curve[] | undefined {
+  if (raw.length !== rings.length || curves.length !== raw.length) return undefined;
+  const left = rings.map((ring) => ({ area: signedArea(ring), used: false }));
+  const out: { curve: Curve; area: number }[] = [];
+  for (const [i, ring] of raw.entries()) {
+    const area = signedArea(ring);
+    const twin = left.find((r) => !r.used && Math.abs(Math.abs(r.area) - Math.abs(area)) <= Math.abs(area) * SAME_AREA + 1e-4);
+    if (!twin) return undefined;
+    twin.used = true;
+    out.push({ curve: twin.area > 0 === area > 0 ? curves[i] : flipCurve(curves[i]), area: twin.area });
+  }
+  return out.sort((a, b) => b.area - a.area).map(({ curve }) => curve);
+}
+
+function flipCurve(curve: Curve): Curve {
+  const points: Points = [];
+  for (let i = curve.points.length - 2; i >= 0; i -= 2) points.push(curve.points[i], curve.points[i + 1]);
+  return { points, kinds: curve.kinds.slice().reverse() };
+}
+
+function closeCurve(curve: Curve): Curve {
+  const { points, kinds } = curve;
+  const n = points.length;
+  if (points[0] === points[n - 2] && points[1] === points[n - 1]) return curve;
+  return { points: [...points, points[0], points[1]], kinds: [...kinds, 'L'] };
+}
+
+const polygonCurves = (rings: Rings): Curve[] => rings.map((ring) => curveThrough([...ring, ring[0], ring[1]]));
+
+/** A place where a ring crosses itself: a corner of what it encloses that is none of its own. */
+function crossing(ring: Points): [number, number] | undefined {
+  const rings = fillRings([ring], 'evenodd');
+  if (rings.length <= 1) return undefined;
+  const own = new Set<string>();
+  const key = (x: number, y: number): string => `${Math.round(x * 100)} ${Math.round(y * 100)}`;
+  for (let i = 0; i < ring.length; i += 2) own.add(key(ring[i], ring[i + 1]));
+  for (const part of rings) {
+    // Specks come from rounding, not from a drawing.
+    if (Math.abs(signedArea(part)) < 0.01) continue;
+    for (let i = 0; i < part.length; i += 2) {
+      if (!own.has(key(part[i], part[i + 1]))) return [part[i], part[i + 1]];
+    }
+  }
+  return undefined;
+}
+
+function placeLine(shape: ArtShape, map: Matrix): PlacedShape {
+  const style = shape.stroke as NonNullable<ArtShape['stroke']>;
+  const widthMm = style.width * scaleOf(map);
+  const paths = shape.curves.map((curve) => mapCurve(curve, map));
+  const runs = paths.map((curve) => flatten(curve, FLATNESS));
+  const ringsOf = (closed: boolean): Rings => {
+    const chosen = runs.filter((run, i) => shape.closed[i] === closed && run.length >= 4);
+    return chosen.length > 0 ? thicken(chosen, widthMm, closed, style) : [];
+  };
+  const parts = [...ringsOf(false), ...ringsOf(true)];
+  const rings = shape.closed.includes(true) && shape.closed.includes(false) ? fillRings(parts, 'nonzero') : parts;
+  return { shape, rings, outline: polygonCurves(rings), line: { paths, widthMm } };
+}
+
+function clip(placed: PlacedShape, shape: ArtShape, map: Matrix, mask: Rings | undefined): PlacedShape {
+  if (shape.clips.length === 0 && !mask) return placed;
+  let { rings } = placed;
+  const whole = totalArea(rings);
+  for (const region of shape.clips) {
+    const curves = region.curves.map((curve) => flattenRing(closeCurve(mapCurve(curve, map)), FLATNESS));
+    rings = common(rings, fillRings(curves, region.rule));
+  }
+  if (mask) rings = common(rings, mask);
+  // A shape that lies wholly inside keeps its own curves.
+  if (Math.abs(totalArea(rings) - whole) <= whole * 1e-4) return placed;
+  return { shape, rings, outline: polygonCurves(rings) };
+}
+
+const totalArea = (rings: Rings): number => Math.abs(rings.reduce((sum, ring) => sum + signedArea(ring), 0));

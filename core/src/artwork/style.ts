@@ -1,0 +1,94 @@
+import colours from 'color-string';
+import { toHex } from '../colour/srgb.js';
+import { matches, readDeclarations, type Declaration, type StyleRule } from './style-sheet.js';
+import type { SvgElement } from './svg-tree.js';
+
+/** Properties that count here, and whether children take them over. */
+const PROPERTIES: Readonly<Record<string, boolean>> = {
+  fill: true,
+  'fill-rule': true,
+  'fill-opacity': true,
+  stroke: true,
+  'stroke-width': true,
+  'stroke-opacity': true,
+  'stroke-linecap': true,
+  'stroke-linejoin': true,
+  'stroke-miterlimit': true,
+  'stroke-dasharray': true,
+  color: true,
+  visibility: true,
+  'clip-rule': true,
+  'font-family': true,
+  opacity: false,
+  display: false,
+  'clip-path': false,
+  mask: false,
+  filter: false,
+  'stop-color': false,
+  'stop-opacity': false,
+};
+
+export type Style = Readonly<Record<string, string>>;
+
+/** The style of an element: attributes, then style sheets by weight, then its own `style`; some of it inherited. */
+export function styleOf(element: SvgElement, inherited: Style, rules: readonly StyleRule[]): Style {
+  const out: Record<string, string> = {};
+  for (const [name, passesDown] of Object.entries(PROPERTIES)) {
+    if (passesDown && inherited[name] !== undefined) out[name] = inherited[name];
+  }
+  const set = (name: string, value: string): void => {
+    if (!(name in PROPERTIES)) return;
+    if (value === 'inherit') {
+      if (inherited[name] === undefined) delete out[name];
+      else out[name] = inherited[name];
+    } else out[name] = value;
+  };
+  for (const [name, value] of Object.entries(element.attributes)) set(name, value.trim());
+  const declared: (Declaration & { weight: number })[] = [];
+  for (const rule of rules) {
+    if (!matches(rule, element)) continue;
+    for (const d of rule.declarations) declared.push({ ...d, weight: rule.weight + (d.important ? 1e9 : 0) });
+  }
+  const own = element.attributes['style'];
+  if (own) for (const d of readDeclarations(own)) declared.push({ ...d, weight: d.important ? 2e9 : 1e8 });
+  declared.sort((a, b) => a.weight - b.weight);
+  for (const { property, value } of declared) set(property, value);
+  return out;
+}
+
+/** What something is painted with. */
+export type PaintValue =
+  | { readonly kind: 'none' }
+  | { readonly kind: 'colour'; readonly hex: string; readonly opacity: number }
+  | { readonly kind: 'reference'; readonly id: string; readonly fallback?: PaintValue }
+  | { readonly kind: 'unknown'; readonly text: string };
+
+/** Reads a paint: `none`, a colour, or a reference with what is used where it leads nowhere. */
+export function parsePaint(value: string | undefined, style: Style): PaintValue | undefined {
+  if (value === undefined) return undefined;
+  const text = value.trim();
+  if (text === 'none' || text === 'transparent') return { kind: 'none' };
+  if (/^currentcolor$/i.test(text)) return parsePaint(style['color'] ?? '#000000', {});
+  const url = /^url\(\s*['"]?#([^'")]+)['"]?\s*\)\s*(.*)$/i.exec(text);
+  if (url) return { kind: 'reference', id: url[1], fallback: url[2] ? parsePaint(url[2], style) : undefined };
+  const colour = parseColour(text);
+  return colour ? { kind: 'colour', ...colour } : { kind: 'unknown', text: text.slice(0, 40) };
+}
+
+/** A colour of CSS and how solid it is. */
+export function parseColour(text: string): { hex: string; opacity: number } | undefined {
+  const found = colours.get.rgb(text) ?? colours.get(text)?.value;
+  if (!found) return undefined;
+  const [r, g, b, a] = found;
+  if (![r, g, b].every((v) => Number.isFinite(v))) return undefined;
+  const byte = (v: number): number => Math.max(0, Math.min(255, Math.round(v)));
+  return { hex: toHex({ r: byte(r), g: byte(g), b: byte(b) }), opacity: Number.isFinite(a) ? a : 1 };
+}
+
+/** A share such as `0.5` or `50%`; 1 where there is none or it cannot be read. */
+export function shareOf(text: string | undefined): number {
+  const match = /^\s*([-+]?[\d.]+(?:e[-+]?\d+)?)(%?)\s*$/i.exec(text ?? '');
+  if (!match) return 1;
+  const value = Number(match[1]) / (match[2] ? 100 : 1);
+  return Number.isFinite(value) ? Math.max(0, Math.min(1, value)) : 1;
+}

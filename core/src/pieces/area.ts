@@ -1,0 +1,58 @@
+import { curveThrough, flattenRing, type Curve } from '../geometry/curve.js';
+import { signedArea } from '../geometry/polyline.js';
+import type { Points } from '../geometry/vector.js';
+import type { ThreadChoice } from './piece-decisions.js';
+import { FLATNESS_MM, type PieceKind, type PieceOrigin } from './piece.js';
+
+/** What an area is sewn with: a colour of the picture, by its label from 1, or a thread or colour of its own. */
+export type Paint = { readonly label: number } | Exclude<ThreadChoice, { readonly like: unknown }>;
+
+/** Something that may become a piece, in mm around the hoop's centre. */
+export interface Area {
+  readonly origin: PieceOrigin;
+  /** Name among the pieces drawn by hand. */
+  readonly drawn?: string;
+  readonly outline: readonly Curve[];
+  readonly rings: readonly Points[];
+  readonly areaMm2: number;
+  readonly paint: Paint;
+  /** Its colour before the light of the picture is changed. */
+  readonly hex: string;
+  readonly layer: number;
+  /** The line it was drawn as. */
+  readonly line?: { readonly paths: readonly Curve[]; readonly widthMm: number };
+  /** Index among the faces of the trace, while it is exactly one of them. */
+  readonly face?: number;
+  readonly gradient?: string;
+
+  // What was said about it.
+  readonly as?: PieceKind;
+  readonly passes?: number;
+  /** Sewn however small it is. */
+  readonly keep?: boolean;
+  /** Whether what lies above is cut out of it; by its size where nothing was said. */
+  readonly cut?: boolean;
+  readonly decisions: readonly number[];
+}
+
+/** Area inside rings of which the holes run the other way round, or under the even-odd rule if they do not overlap. */
+export function areaOfRings(rings: readonly Points[]): number {
+  const signs = rings.map(signedArea);
+  const largest = signs.reduce((most, a) => (Math.abs(a) > Math.abs(most) ? a : most), 0);
+  return Math.abs(signs.reduce((sum, a) => sum + a, 0)) || Math.abs(largest);
+}
+
+/** Outline of straight lines through rings, with the figures that go with it. */
+export function fromRings(rings: readonly Points[]): Pick<Area, 'outline' | 'rings' | 'areaMm2'> {
+  const kept = rings.filter((ring) => ring.length >= 6);
+  return {
+    outline: kept.map((ring) => curveThrough([...ring, ring[0], ring[1]])),
+    rings: kept,
+    areaMm2: areaOfRings(kept),
+  };
+}
+
+/** Rings of an outline of curves. */
+export function flattenOutline(outline: readonly Curve[]): Points[] {
+  return outline.map((curve) => flattenRing(curve, FLATNESS_MM));
+}

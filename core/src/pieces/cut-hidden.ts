@@ -1,0 +1,34 @@
+import { subtract, unite, type Rings } from '../geometry/polygons.js';
+import { boundsOf, type Bounds } from '../geometry/polyline.js';
+import { areaOfRings, fromRings, type Area } from './area.js';
+
+/** Less than this share of a shape is not worth cutting away. */
+const LEAST_SHARE = 0.001;
+
+/**
+ * Cuts out of every area what lies below a higher one that is wider than `keepBelowMm`: thread under thread only adds
+ * bulk, but under what is narrow the lower piece is sewn through, so that nothing opens there.
+ * @param widthOf widest place of an area in mm
+ */
+export function cutHidden(areas: readonly Area[], keepBelowMm: number, widthOf: (area: Area) => number): Area[] {
+  if (areas.every(({ layer }) => layer === areas[0].layer)) return areas.slice();
+  const boxes = areas.map(({ rings }) => boundsOf(rings));
+  const wide = areas.map((area) => widthOf(area) > keepBelowMm);
+  return areas.flatMap((area, i): Area[] => {
+    if (area.cut === false) return [area];
+    let above: Rings = [];
+    areas.forEach((other, j) => {
+      if (other.layer <= area.layer || !meet(boxes[i], boxes[j])) return;
+      if (wide[j] || area.cut === true) above = above.length === 0 ? (other.rings as Rings) : unite(above, other.rings as Rings);
+    });
+    if (above.length === 0) return [area];
+    const rest = subtract(area.rings as Rings, above).filter((ring) => ring.length >= 6);
+    const before = areaOfRings(area.rings);
+    if (rest.length === 0) return [];
+    if (before - areaOfRings(rest) < before * LEAST_SHARE) return [area];
+    return [{ ...area, ...fromRings(rest), face: undefined, line: undefined }];
+  });
+}
+
+const meet = (a: Bounds, b: Bounds): boolean =>
+  a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;

@@ -1,0 +1,112 @@
+import type { Curve } from '../geometry/curve.js';
+import type { PieceAnchor, ThreadChoice } from './piece-decisions.js';
+import type { PieceKind } from './piece.js';
+
+/**
+ * A point of a drawn path: place, handle towards the point before, handle towards the point after. Places are shares of
+ * the source picture's sides, so that drawings stay where they were drawn when the picture is turned, cut or scaled;
+ * handles are relative to the place.
+ */
+export type PathNode = readonly [u: number, v: number, inU: number, inV: number, outU: number, outV: number];
+
+/** A run of points. */
+export interface DrawnPath {
+  readonly closed: boolean;
+  readonly nodes: readonly PathNode[];
+}
+
+/** A piece drawn by hand, or a hole cut into what lies there. It belongs to the user: no trace changes it. */
+export interface DrawnPiece {
+  readonly id: string;
+  readonly role: 'piece' | 'hole';
+  /** Outer path first, then holes; open paths are lines. */
+  readonly paths: readonly DrawnPath[];
+  /** Width of a line in mm. */
+  readonly widthMm: number;
+  readonly as: PieceKind | 'auto';
+  readonly passes: number;
+  readonly paint: ThreadChoice;
+  /** Copies in a ring around its place; 1 is the piece alone. */
+  readonly copies: { readonly count: number; readonly radiusMm: number };
+  /** The piece it was made from by moving points: that one is not sewn. */
+  readonly replaces: PieceAnchor | null;
+}
+
+/** A new piece around some paths. */
+export function drawnPiece(id: string, paths: readonly DrawnPath[], paint: ThreadChoice): DrawnPiece {
+  return {
+    id,
+    role: 'piece',
+    paths,
+    widthMm: 0.8,
+    as: 'auto',
+    passes: 0,
+    paint,
+    copies: { count: 1, radiusMm: 15 },
+    replaces: null,
+  };
+}
+
+/** The curve through a path's points. */
+export function pathCurve(
+  { nodes, closed }: DrawnPath,
+  toHoop: (u: number, v: number) => { readonly x: number; readonly y: number },
+): Curve {
+  const points: number[] = [];
+  const kinds: ('L' | 'C')[] = [];
+  const put = (u: number, v: number): void => {
+    const { x, y } = toHoop(u, v);
+    points.push(x, y);
+  };
+  put(nodes[0][0], nodes[0][1]);
+  const count = closed ? nodes.length : nodes.length - 1;
+  for (let i = 0; i < count; i++) {
+    const [u, v, , , outU, outV] = nodes[i];
+    const [nu, nv, inU, inV] = nodes[(i + 1) % nodes.length];
+    if (outU === 0 && outV === 0 && inU === 0 && inV === 0) {
+      kinds.push('L');
+    } else {
+      kinds.push('C');
+      put(u + outU, v + outV);
+      put(nu + inU, nv + inV);
+    }
+    put(nu, nv);
+  }
+  return { points, kinds };
+}
+
+/** The points of a curve, for the user to move. */
+export function curvePath(
+  { points, kinds }: Curve,
+  closed: boolean,
+  toSource: (x: number, y: number) => { readonly u: number; readonly v: number },
+): DrawnPath {
+  const at = (i: number): [number, number] => {
+    const { u, v } = toSource(points[i], points[i + 1]);
+    return [u, v];
+  };
+  const nodes: [number, number, number, number, number, number][] = [[...at(0), 0, 0, 0, 0]];
+  let i = 2;
+  for (const kind of kinds) {
+    const before = nodes[nodes.length - 1];
+    if (kind === 'L') nodes.push([...at(i), 0, 0, 0, 0]);
+    else {
+      const [ou, ov] = at(i);
+      const [iu, iv] = at(i + 2);
+      const [u, v] = at(i + 4);
+      before[4] = ou - before[0];
+      before[5] = ov - before[1];
+      nodes.push([u, v, iu - u, iv - v, 0, 0]);
+    }
+    i += kind === 'L' ? 2 : 6;
+  }
+  if (closed && nodes.length > 1) {
+    const last = nodes[nodes.length - 1];
+    if (Math.abs(last[0] - nodes[0][0]) + Math.abs(last[1] - nodes[0][1]) < 1e-9) {
+      nodes.pop();
+      nodes[0][2] = last[2];
+      nodes[0][3] = last[3];
+    }
+  }
+  return { closed, nodes };
+}

@@ -1,0 +1,194 @@
+import { curveThrough, type Curve } from '../geometry/curve.js';
+import { thicken } from '../geometry/polygons.js';
+import { lengthOf } from '../geometry/polyline.js';
+import { distance, type Point, type Points } from '../geometry/vector.js';
+import { deepest, maskOfComponent, maskOfRings, type AreaMask } from '../trace/area-mask.js';
+import { centreline, type Centreline } from '../trace/centreline.js';
+import { columnsOf, type Columns } from '../trace/columns.js';
+import { COLOUR_BITS } from '../trace/line-parts.js';
+import { skeletonOf } from '../trace/skeleton.js';
+import type { Face } from '../trace/faces.js';
+import type { Trace } from '../trace/trace.js';
+import { lineArea } from './apply-decisions.js';
+import type { Area } from './area.js';
+import type { PieceKind } from './piece.js';
+
+/** By which widths areas are lines, satin or fills. */
+export interface WidthSettings {
+  /** Areas up to this mean width are sewn as lines. */
+  readonly lineBelowMm: number;
+  /** Areas up to this wide at their widest place are sewn as satin, if columns fill them. */
+  readonly satinBelowMm: number;
+}
+
+/** What is known of the shape of an area. Parts are worked out when they are first asked for. */
+interface Measured {
+  /** Widest place in mm, and its middle. */
+  readonly widestMm: number;
+  readonly anchor: Point;
+  readonly line: () => Centreline;
+  readonly columns: () => Columns;
+}
+
+/** How an area is sewn, by its width or as the user said. */
+export interface Sewn {
+  readonly kind: PieceKind;
+  readonly widthMm: number;
+  readonly anchor: Point;
+  readonly paths: readonly Curve[];
+  readonly columns: Columns['columns'];
+}
+
+/** Widest place of a line compared with its mean width: ends and junctions are wider than the middle. */
+const LINE_BULGE = 2.2;
+/** Half a thread: lines stop this far before the end of their shape. */
+const HALF_THREAD_MM = 0.2;
+/** Satin by itself must fill at least this share, of at most so many columns, with few rungs left out. */
+const LEAST_COVERED = 0.965;
+const MOST_COLUMNS_PER_MM2 = 0.12;
+const MOST_DROPPED = 0.3;
+/** Wider than this, what is as long as wide is a fill and no satin. */
+const DOT_MM = 3;
+/** Pixels to the millimetre at which shapes are measured that do not come from pixels. */
+const FINEST = 12;
+
+/** The areas of a trace, measured on its pixels. */
+export interface TraceMeasure {
+  readonly trace: Trace;
+  readonly distances: Float32Array;
+  readonly widest: Int32Array;
+  readonly left: number;
+  readonly top: number;
+  readonly pixelsPerMm: number;
+  /** Measures of faces seen before: they hold as long as the trace does. */
+  readonly seen: Map<Face, Measured>;
+}
+
+const SEEN = new WeakMap<Trace, { readonly place: string; readonly seen: Map<Face, Measured> }>();
+
+/** Measures of the faces of a trace, kept while the trace and its place are the same. */
+export function seenFaces(trace: Trace, place: string): Map<Face, Measured> {
+  const known = SEEN.get(trace);
+  if (known?.place === place) return known.seen;
+  const seen = new Map<Face, Measured>();
+  SEEN.set(trace, { place, seen });
+  return seen;
+}
+
+/** Says how an area is sewn. */
+export function sewnAs(area: Area, widths: WidthSettings, trace: TraceMeasure | undefined): Sewn {
+  const shape = measure(area, trace);
+  const { anchor, widestMm } = shape;
+  const running = (): Sewn => {
+    const width = area.line?.widthMm ?? shape.line().width;
+    const paths = area.line?.paths ?? shape.line().paths.map(curveThrough);
+    return { kind: 'running', widthMm: width, anchor, paths, columns: [] };
+  };
+  const satin = (): Sewn => {
+    const { columns } = shape.columns();
+    return { kind: 'satin', widthMm: meanWidth(columns, widestMm), anchor, paths: [], columns };
+  };
+  const tatami = (): Sewn => ({ kind: 'tatami', widthMm: widestMm, anchor, paths: [], columns: [] });
+  if (area.as === 'running') return running();
+  if (area.as === 'satin') return shape.columns().columns.length > 0 ? satin() : tatami();
+  if (area.as === 'tatami') return tatami();
+  if (area.line) {
+    if (area.line.widthMm <= widths.lineBelowMm) return running();
+  } else if (widestMm <= widths.lineBelowMm * LINE_BULGE) {
+    const line = shape.line();
+    if (line.width <= widths.lineBelowMm && line.paths.length > 0) return running();
+  }
+  if (widestMm <= widths.satinBelowMm && isSatin(area, shape)) return satin();
+  return tatami();
+}
+
+function isSatin(area: Area, shape: Measured): boolean {
+  // A field as long as wide has no direction to lay satin across, unless it is a dot.
+  const long = area.areaMm2 / (shape.widestMm * shape.widestMm);
+  if (shape.widestMm > DOT_MM && long < 1.4) return false;
+  const { columns, covered, dropped } = shape.columns();
+  if (columns.length === 0 || covered < LEAST_COVERED || dropped > MOST_DROPPED) return false;
+  return columns.length <= Math.max(6, area.areaMm2 * MOST_COLUMNS_PER_MM2);
+}
+
+function meanWidth(columns: Columns['columns'], fallback: number): number {
+  let sum = 0;
+  let count = 0;
+  for (const { rungs } of columns) {
+    for (let i = 0; i < rungs.length; i += 4) {
+      sum += distance(rungs[i], rungs[i + 1], rungs[i + 2], rungs[i + 3]);
+      count++;
+    }
+  }
+  return count > 0 ? sum / count : fallback;
+}
+
+function measure(area: Area, trace: TraceMeasure | undefined): Measured {
+  if (area.face !== undefined && trace) return measureFace(area, trace, trace.trace.faces[area.face]);
+  return measured(once(() => maskOfRings(area.rings, FINEST)), area);
+}
+
+function measureFace(area: Area, source: TraceMeasure, face: Face): Measured {
+  const known = source.seen.get(face);
+  if (known) return known;
+  const { trace, distances, widest, left, top, pixelsPerMm } = source;
+  const { bounds } = trace;
+  const place = { left, top, scale: pixelsPerMm };
+  const at = widest[face.component];
+  const mask = once(() => maskOfComponent(bounds, face.component, distances, place));
+  const beyond = (x: number, y: number): boolean => {
+    // From the mask's pixels to those of the framed label map.
+    const { components } = bounds;
+    const px = Math.floor(x) + components.box[face.component * 4] - 1;
+    const py = Math.floor(y) + components.box[face.component * 4 + 1] - 1;
+    if (!face.linePart || px < 0 || py < 0 || px >= bounds.width || py >= bounds.height) return false;
+    return (bounds.labels[py * bounds.width + px] & COLOUR_BITS) === face.label;
+  };
+  const made = measured(mask, area, beyond, {
+    widestMm: (2 * distances[at]) / pixelsPerMm,
+    anchor: {
+      x: left + ((at % bounds.width) - 0.5) / pixelsPerMm,
+      y: top + (Math.floor(at / bounds.width) - 0.5) / pixelsPerMm,
+    },
+  });
+  source.seen.set(face, made);
+  return made;
+}
+
+function measured(
+  mask: () => AreaMask,
+  area: Area,
+  beyond: (x: number, y: number) => boolean = () => false,
+  known?: Pick<Measured, 'widestMm' | 'anchor'>,
+): Measured {
+  const skeleton = once(() => skeletonOf(mask()));
+  return {
+    ...(known ?? middleOf(mask())),
+    line: once(() => centreline(mask(), HALF_THREAD_MM * mask().scale, skeleton(), beyond)),
+    columns: once(() => columnsOf(mask(), area.rings, skeleton())),
+  };
+}
+
+/** Widest place of a mask, in its units. */
+function middleOf(mask: AreaMask): Pick<Measured, 'widestMm' | 'anchor'> {
+  const { x, y, radius } = deepest(mask);
+  return {
+    widestMm: (2 * radius) / mask.scale,
+    anchor: { x: x / mask.scale + mask.left, y: y / mask.scale + mask.top },
+  };
+}
+
+function once<T>(work: () => T): () => T {
+  let made: { value: T } | undefined;
+  return () => (made ??= { value: work() }).value;
+}
+
+/** The branches of an area that is a net of lines, each as an area. */
+export function branchesOf(area: Area, trace: TraceMeasure | undefined): readonly Area[] {
+  const shape = measure(area, trace);
+  const line = shape.line();
+  const width = area.line?.widthMm ?? line.width;
+  const runs = line.paths.filter((path) => lengthOf(path) > 0) as Points[];
+  const style = { cap: 'round', join: 'round', miterLimit: 2 } as const;
+  return runs.length < 2 ? [area] : runs.map((run) => lineArea(area, run, width, thicken([run], width, false, style)));
+}

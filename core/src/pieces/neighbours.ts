@@ -1,0 +1,84 @@
+import { ringCoverage } from '../picture/coverage.js';
+import { boundsOf } from '../geometry/polyline.js';
+import type { Trace } from '../trace/trace.js';
+import type { Area } from './area.js';
+import type { Neighbour } from './piece.js';
+
+/** Pixels that areas are painted on to find which meet. */
+const PAINT_PIXELS = 1_500_000;
+const PAINT_PER_MM = 8;
+
+/** Which areas share a border, from the arcs of the trace they all are faces of. */
+export function neighboursByArcs(areas: readonly Area[], trace: Trace, pixelsPerMm: number): Neighbour[][] {
+  const pieceOf = new Map<number, number>();
+  areas.forEach(({ face }, i) => face !== undefined && pieceOf.set(trace.faces[face].component, i));
+  const shared = new Table(areas.length);
+  for (const arc of trace.bounds.arcs) {
+    const a = pieceOf.get(arc.left);
+    const b = pieceOf.get(arc.right);
+    if (a === undefined || b === undefined || a === b) continue;
+    // Cracks overstate slanted borders; 0.8 is the mean over all directions.
+    shared.add(a, b, (arc.corners.length / pixelsPerMm) * 0.8);
+  }
+  return shared.lists();
+}
+
+/** Which areas overlap or touch: they are painted one over the other on a grid. */
+export function neighboursByPainting(areas: readonly Area[]): Neighbour[][] {
+  const shared = new Table(areas.length);
+  const whole = boundsOf(areas.flatMap(({ rings }) => rings));
+  const size = Math.max(1, (whole.right - whole.left) * (whole.bottom - whole.top));
+  const scale = Math.min(PAINT_PER_MM, Math.sqrt(PAINT_PIXELS / size));
+  const width = Math.ceil((whole.right - whole.left) * scale) + 2;
+  const height = Math.ceil((whole.bottom - whole.top) * scale) + 2;
+  const top = new Int32Array(width * height).fill(-1);
+  const order = areas.map((_, i) => i).sort((a, b) => areas[a].layer - areas[b].layer || a - b);
+  const side = 1 / scale;
+  for (const i of order) {
+    const { rings } = areas[i];
+    const box = boundsOf(rings);
+    const x0 = Math.max(0, Math.floor((box.left - whole.left) * scale));
+    const y0 = Math.max(0, Math.floor((box.top - whole.top) * scale));
+    const w = Math.min(width, Math.ceil((box.right - whole.left) * scale) + 1) - x0;
+    const h = Math.min(height, Math.ceil((box.bottom - whole.top) * scale) + 1) - y0;
+    const placed = rings.map((ring) =>
+      ring.map((v, k) => (k % 2 === 0 ? (v - whole.left) * scale - x0 : (v - whole.top) * scale - y0)),
+    );
+    const coverage = ringCoverage(placed, w, h);
+    for (let y = 0; y < h; y++) {
+      for (let x = 0; x < w; x++) {
+        if (coverage[y * w + x] < 128) continue;
+        const at = (y + y0) * width + x + x0;
+        // What is painted over lies below, even where nothing of it will show.
+        if (top[at] >= 0 && top[at] !== i) shared.add(top[at], i, side);
+        top[at] = i;
+      }
+    }
+  }
+  for (let at = 0; at < top.length; at++) {
+    for (const step of [1, width]) {
+      const other = top[at + step] ?? -1;
+      if (top[at] >= 0 && other >= 0 && top[at] !== other) shared.add(top[at], other, side);
+    }
+  }
+  return shared.lists();
+}
+
+class Table {
+  private readonly rows: Map<number, number>[];
+
+  constructor(count: number) {
+    this.rows = Array.from({ length: count }, () => new Map<number, number>());
+  }
+
+  add(a: number, b: number, length: number): void {
+    this.rows[a].set(b, (this.rows[a].get(b) ?? 0) + length);
+    this.rows[b].set(a, (this.rows[b].get(a) ?? 0) + length);
+  }
+
+  lists(): Neighbour[][] {
+    return this.rows.map((row) =>
+      [...row].map(([piece, borderMm]) => ({ piece, borderMm })).sort((a, b) => a.piece - b.piece),
+    );
+  }
+}

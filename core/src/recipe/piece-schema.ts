@@ -1,0 +1,89 @@
+import type { DrawnPiece } from '../pieces/drawn.js';
+import { PIECE_DECISIONS, type PieceDecision } from '../pieces/piece-decisions.js';
+import { PIECE_KINDS } from '../pieces/piece.js';
+
+/** Points a drawn piece may have, and copies in a ring. */
+const MOST_NODES = 4000;
+const MOST_PATHS = 200;
+const MOST_COPIES = 60;
+
+type Check = (value: unknown) => boolean;
+
+const isNumber =
+  (least: number, most: number): Check =>
+  (value) =>
+    typeof value === 'number' && value >= least && value <= most;
+const isText: Check = (value) => typeof value === 'string' && value.length > 0 && value.length <= 80;
+const isHex: Check = (value) => typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value);
+const isFlag: Check = (value) => typeof value === 'boolean';
+const isKind: Check = (value) => (PIECE_KINDS as readonly unknown[]).includes(value);
+const isPasses: Check = (value) => value === 0 || value === 1 || value === 2 || value === 3;
+
+/** An object of just these parts. */
+const isObject =
+  (parts: Readonly<Record<string, Check>>): Check =>
+  (value) => {
+    if (typeof value !== 'object' || value === null || Array.isArray(value)) return false;
+    const given = value as Record<string, unknown>;
+    const names = Object.keys(parts);
+    return names.every((name) => parts[name](given[name])) && Object.keys(given).every((name) => names.includes(name));
+  };
+
+const either =
+  (...checks: Check[]): Check =>
+  (value) =>
+    checks.some((check) => check(value));
+
+const isList =
+  (check: Check, least: number, most: number): Check =>
+  (value) =>
+    Array.isArray(value) && value.length >= least && value.length <= most && value.every(check);
+
+const place = { hex: isHex, u: isNumber(-10, 10), v: isNumber(-10, 10) };
+const isPlace = isObject(place);
+const isAnchor = isObject({ ...place, share: isNumber(0, 1) });
+const isDrawnName = isObject({ drawn: isText });
+const isRef = either(isAnchor, isDrawnName);
+const isChoice = either(isObject({ like: isPlace }), isObject({ hex: isHex }), isObject({ chart: isText, code: isText }));
+
+/** What each part of a decision must be. */
+const PARTS: Readonly<Record<string, Check>> = {
+  as: isKind,
+  passes: isPasses,
+  cut: isFlag,
+  before: either(isRef, (value) => value === 'first' || value === 'last'),
+};
+
+/** Whether something read from outside is a decision on a piece. */
+export function isPieceDecision(value: unknown): value is PieceDecision {
+  const kind = (value as { kind?: unknown } | null)?.kind;
+  if (typeof kind !== 'string' || !Object.hasOwn(PIECE_DECISIONS, kind)) return false;
+  const parts: Record<string, Check> = { kind: () => true, at: isRef };
+  for (const name of PIECE_DECISIONS[kind as PieceDecision['kind']]) {
+    // `to` is a thread of one kind of decision and a piece of the other.
+    parts[name] = name === 'to' ? (kind === 'thread' ? isChoice : isRef) : PARTS[name];
+  }
+  return isObject(parts)(value);
+}
+
+const isNode = isList(isNumber(-20, 20), 6, 6);
+const isPath = isObject({ closed: isFlag, nodes: isList(isNode, 2, MOST_NODES) });
+const isDrawn = isObject({
+  id: isText,
+  role: (value) => value === 'piece' || value === 'hole',
+  paths: isList(isPath, 1, MOST_PATHS),
+  widthMm: isNumber(0.1, 20),
+  as: either(isKind, (value) => value === 'auto'),
+  passes: isPasses,
+  paint: isChoice,
+  copies: isObject({
+    count: (value) => Number.isInteger(value) && isNumber(1, MOST_COPIES)(value),
+    radiusMm: isNumber(0, 200),
+  }),
+  replaces: either(isAnchor, (value) => value === null),
+});
+
+/** Whether something read from outside is a piece drawn by hand. */
+export function isDrawnPiece(value: unknown): value is DrawnPiece {
+  return isDrawn(value);
+}

@@ -1,0 +1,179 @@
+import { alongRings } from '../geometry/along-rings.js';
+import { lengthOf } from '../geometry/polyline.js';
+import { distance, type Point, type Points } from '../geometry/vector.js';
+import type { Column } from '../trace/columns.js';
+import { runAlong } from './running.js';
+import { zigzag } from './zigzag.js';
+
+export interface SatinSettings {
+  /** Distance of stitches on the outer rail, in mm. */
+  readonly spacingMm: number;
+  /** How far rungs reach over the edge on each side against the pull. */
+  readonly compensationMm: number;
+  readonly runStitchMm: number;
+}
+
+/** Columns up to this wide lie on a centre run alone; wider ones on edge runs, the widest on a zigzag as well. */
+const CENTRE_RUN_BELOW = 2.5;
+const ZIGZAG_ABOVE = 4;
+const EDGE_INSET = 0.5;
+const UNDERLAY_ZIGZAG = 2.5;
+
+/** A column and those that branch off it, in the order they are met along its spine. */
+interface Limb {
+  readonly column: Column;
+  /** Rung at which it is entered. */
+  readonly from: number;
+  readonly children: { readonly at: number; readonly limb: Limb }[];
+}
+
+/**
+ * Sews satin columns in one go. The needle runs out along a column's middle, takes every column that branches off on
+ * the way, and covers its way with satin on the way back: all it travels over is covered later, and the run out is the
+ * underlay.
+ * @param rings outline of the shape, along which columns are joined that do not touch
+ */
+export function satin(
+  columns: readonly Column[],
+  rings: readonly Points[],
+  settings: SatinSettings,
+  entry?: Point,
+): Points {
+  if (columns.length === 0) return [];
+  const left = new Set(columns);
+  const out: Points = [];
+  let at: Point = entry ?? { x: columns[0].spine[0], y: columns[0].spine[1] };
+  while (left.size > 0) {
+    const { column, rung } = nearestEnd([...left], at);
+    const limb = limbOf(column, rung, left);
+    const part: Points = [];
+    sewLimb(limb, settings, part);
+    if (out.length > 0) {
+      const n = out.length;
+      const way = alongRings(rings, { x: out[n - 2], y: out[n - 1] }, { x: part[0], y: part[1] });
+      append(out, runAlong(way, settings.runStitchMm));
+    }
+    append(out, part);
+    at = { x: out[out.length - 2], y: out[out.length - 1] };
+  }
+  return out;
+}
+
+function append(out: Points, more: Points): void {
+  for (let i = 0; i < more.length; i += 2) {
+    const n = out.length;
+    if (n > 0 && distance(out[n - 2], out[n - 1], more[i], more[i + 1]) < 0.05) continue;
+    out.push(more[i], more[i + 1]);
+  }
+}
+
+const widthAt = ({ rungs }: Column, k: number): number =>
+  distance(rungs[k * 4], rungs[k * 4 + 1], rungs[k * 4 + 2], rungs[k * 4 + 3]);
+
+function nearestEnd(columns: readonly Column[], at: Point): { column: Column; rung: number } {
+  let best = { column: columns[0], rung: 0 };
+  let least = Infinity;
+  for (const column of columns) {
+    const { spine, closed } = column;
+    const last = spine.length / 2 - 1;
+    // A ring may be entered anywhere.
+    const rungs = closed ? Array.from({ length: last + 1 }, (_, i) => i) : [0, last];
+    for (const rung of rungs) {
+      const gap = distance(spine[rung * 2], spine[rung * 2 + 1], at.x, at.y);
+      if (gap < least) {
+        least = gap;
+        best = { column, rung };
+      }
+    }
+  }
+  return best;
+}
+
+/** Takes a column and all that can be reached from it out of those left. */
+function limbOf(column: Column, from: number, left: Set<Column>): Limb {
+  left.delete(column);
+  const children: { at: number; limb: Limb }[] = [];
+  for (const other of [...left]) {
+    const meeting = meet(column, other);
+    if (!meeting || !left.has(other)) continue;
+    children.push({ at: meeting.at, limb: limbOf(other, meeting.rung, left) });
+  }
+  return { column, from, children };
+}
+
+/** Where an end of another column comes nearest to a column's spine, if that is within the column's own width. */
+function meet(column: Column, other: Column): { at: number; rung: number } | undefined {
+  const { spine } = column;
+  const last = other.spine.length / 2 - 1;
+  let best: { at: number; rung: number } | undefined;
+  let least = Infinity;
+  for (const rung of other.closed ? everyFifth(last) : [0, last]) {
+    const [x, y] = [other.spine[rung * 2], other.spine[rung * 2 + 1]];
+    for (let at = 0; at < spine.length / 2; at += 2) {
+      const gap = distance(spine[at * 2], spine[at * 2 + 1], x, y);
+      if (gap < least) {
+        least = gap;
+        best = { at, rung };
+      }
+    }
+  }
+  if (!best) return undefined;
+  const near = (widthAt(column, best.at) + widthAt(other, best.rung)) * 0.75 + 0.4;
+  return least <= near ? best : undefined;
+}
+
+const everyFifth = (last: number): number[] => Array.from({ length: Math.floor(last / 5) + 1 }, (_, i) => i * 5);
+
+function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out: Points): void {
+  const n = column.rungs.length / 4;
+  const order = walkOrder(n, from, column.closed);
+  const place = new Map(order.map((rung, i) => [rung, i]));
+  const stops = [...children].sort((a, b) => (place.get(a.at) ?? 0) - (place.get(b.at) ?? 0));
+  const spineOf = (a: number, b: number): Points =>
+    order.slice(a, b + 1).flatMap((rung) => [column.spine[rung * 2], column.spine[rung * 2 + 1]]);
+  let at = 0;
+  for (const { at: rung, limb } of stops) {
+    const to = place.get(rung) ?? 0;
+    if (to > at) append(out, runAlong(spineOf(at, to), settings.runStitchMm));
+    sewLimb(limb, settings, out);
+    at = to;
+  }
+  if (at < order.length - 1) append(out, runAlong(spineOf(at, order.length - 1), settings.runStitchMm));
+  const rungs = order.map((rung) => column.rungs.slice(rung * 4, rung * 4 + 4));
+  const width = rungs.reduce((sum, _, i) => sum + widthAt(column, order[i]), 0) / rungs.length;
+  underlay(rungs, width, settings, out);
+  // Out at the far end by now: the satin comes back to where the column was entered.
+  append(out, zigzag(rungs.reverse(), settings));
+}
+
+/** Rungs in the order they are passed when a column is entered at one of them. */
+function walkOrder(n: number, from: number, closed: boolean): number[] {
+  if (closed) return Array.from({ length: n + 1 }, (_, i) => (from + i) % n);
+  const forwards = from < n / 2;
+  return Array.from({ length: n }, (_, i) => (forwards ? i : n - 1 - i));
+}
+
+/** Edge runs back and out again, the second a zigzag in wide columns. It begins and ends at the far end. */
+function underlay(rungs: readonly Points[], width: number, settings: SatinSettings, out: Points): void {
+  if (width < CENTRE_RUN_BELOW) return;
+  const inset = (rung: Points, side: 0 | 1): [number, number] => {
+    const length = distance(rung[0], rung[1], rung[2], rung[3]) || 1;
+    const k = Math.min(0.5, EDGE_INSET / length);
+    const t = side === 0 ? k : 1 - k;
+    return [rung[0] + (rung[2] - rung[0]) * t, rung[1] + (rung[3] - rung[1]) * t];
+  };
+  const edge = (side: 0 | 1): Points => rungs.flatMap((rung) => inset(rung, side));
+  const back = edge(0);
+  const reversedBack: Points = [];
+  for (let i = back.length - 2; i >= 0; i -= 2) reversedBack.push(back[i], back[i + 1]);
+  append(out, runAlong(reversedBack, settings.runStitchMm));
+  if (width < ZIGZAG_ABOVE) {
+    append(out, runAlong(edge(1), settings.runStitchMm));
+    return;
+  }
+  const middle = rungs.flatMap((r) => [(r[0] + r[2]) / 2, (r[1] + r[3]) / 2]);
+  const every = Math.max(1, Math.round((rungs.length * UNDERLAY_ZIGZAG) / 2 / Math.max(1, lengthOf(middle))));
+  const points: Points = [];
+  for (let i = 0, side = 0; i < rungs.length; i += every, side++) points.push(...inset(rungs[i], side % 2 === 0 ? 1 : 0));
+  append(out, points);
+}

@@ -2,7 +2,6 @@ import { basename, extname, join } from 'node:path';
 import { readdir } from 'node:fs/promises';
 import {
   convert,
-  defaultRecipe,
   DESIGN_FILES,
   figuresOf,
   likenessOf,
@@ -22,6 +21,7 @@ import {
 import {
   CHART_FOLDER,
   decodePicture,
+  firstRecipe,
   pngOf,
   readCharts,
   UserError,
@@ -75,7 +75,7 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
     throw about(file, error);
   });
   const { raster, artwork } = decoded;
-  const base = flags.recipe ? await readRecipe(flags.recipe) : recipeFor(decoded);
+  const base = flags.recipe ? await readRecipe(flags.recipe) : firstRecipe(decoded);
   const recipe = applyFlags(base, flags, (text) => {
     process.stderr.write(`open-kite: ${basename(file)}: ${text}\n`);
   });
@@ -114,11 +114,6 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   const prepared = (): Promise<Raster> =>
     preparedPicture({ raster, artwork, pictureKey: 'picture', recipe: used, charts, stash }, cache);
   return { ...design, decoded, prepared, seconds };
-}
-
-/** The recipe of a first conversion; vector artwork says its own size. */
-export function recipeFor({ raster, artwork }: DecodedPicture): Recipe {
-  return defaultRecipe(raster.width, raster.height, artwork?.sized ? artwork : undefined);
 }
 
 /** Opens the rows until the stitches fit a budget; lines keep theirs. */

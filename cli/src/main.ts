@@ -12,8 +12,8 @@ import {
   type Look,
 } from '@open-kite/core';
 import { seedSamples } from '@open-kite/demo';
-import { CHART_FOLDER, decodePicture, readCharts, serve, UserError, type DecodedPicture } from '@open-kite/server';
-import { batchCommand, convertCommand, recipeFor } from './convert-command.js';
+import { CHART_FOLDER, decodePicture, firstRecipe, readCharts, serve, UserError, type DecodedPicture } from '@open-kite/server';
+import { batchCommand, convertCommand } from './convert-command.js';
 import { about, openDesign, readInput, writeOutputs } from './files.js';
 import { CONVERT_OPTIONS, chartOption, colourOption, type ConvertFlags } from './options.js';
 
@@ -113,7 +113,7 @@ sub('trace <picture>')
     if (!/\.svg$/i.test(flags.out)) throw new UserError(400, `${flags.out}: traced shapes end in .svg`);
     const decoded = await openPicture(file);
     const { raster, artwork } = decoded;
-    const base = recipeFor(decoded);
+    const base = firstRecipe(decoded);
     const recipe = parseRecipe({
       ...base,
       picture: { ...base.picture, dropGround: false },
@@ -139,7 +139,7 @@ sub('reduce <picture>')
     if (!/\.png$/i.test(flags.out)) throw new UserError(400, `${flags.out}: a reduced picture ends in .png`);
     const decoded = await openPicture(file);
     const { raster, artwork } = decoded;
-    const base = recipeFor(decoded);
+    const base = firstRecipe(decoded);
     const recipe = parseRecipe({
       ...base,
       colours: { ...base.colours, count: flags.colours ?? 'auto', charts: flags.chart ?? [], smallestSpotMm2: 0 },

@@ -147,7 +147,7 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
 }
 
 /** Outlines of all areas of the label map. */
-async function traceStep(
+export async function traceStep(
   { prepared, map, key: labelKey }: { prepared: Prepared; map: LabelMap; key: string },
   recipe: Recipe,
   cache: StepCache,

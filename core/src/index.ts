@@ -50,6 +50,7 @@ export * from './sewn-look/segments.js';
 export * from './sewn-look/view.js';
 export * from './step-cache.js';
 export * from './trace/columns.js';
+export * from './trace/smooth-run.js';
 export * from './stitches/fabrics.js';
 export * from './stitches/tatami.js';
 export * from './trace/colour-decisions.js';

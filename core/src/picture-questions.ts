@@ -2,7 +2,13 @@ import { chooseColours, chooseThreads } from './choose-threads.js';
 import { emptyShades, histogram, setShade, type Shades } from './colour/histogram.js';
 import { fromHex, LINEAR } from './colour/srgb.js';
 import { reduceColours } from './convert-colours.js';
-import type { ConvertInput } from './convert.js';
+import { traceStep, type ConvertInput } from './convert.js';
+import { placeCurve, type Curve } from './geometry/curve.js';
+import { isInside } from './geometry/polyline.js';
+import { hoopToSource, sourceToHoop } from './picture/frame.js';
+import { curvePath, type DrawnPath } from './pieces/drawn.js';
+import type { Anchor } from './trace/colour-decisions.js';
+import { COLOUR_BITS } from './trace/line-parts.js';
 import { createRaster, type Raster } from './picture/raster.js';
 import { StepCache } from './step-cache.js';
 
@@ -88,3 +94,49 @@ function matching(values: Uint8Array | Uint16Array, wanted: number): Uint8Array 
   return out;
 }
 
+
+/** Outline of the area of one colour at a place, as paths that can be drawn, and the colour it has. */
+export interface OutlineAt {
+  readonly paths: readonly DrawnPath[];
+  readonly like: Anchor;
+}
+
+/**
+ * Takes the outline of whatever is of one colour at a place of the source picture: an area of the trace, or a shape
+ * of vector artwork.
+ * @returns undefined where the cloth is bare
+ */
+export async function outlineAt(
+  input: ConvertInput,
+  cache: StepCache,
+  u: number,
+  v: number,
+): Promise<OutlineAt | undefined> {
+  const reduced = await reduceColours(input, 'full', cache, atOnce);
+  const { prepared, map, art } = reduced;
+  const { picture } = input.recipe;
+  const take = (curves: readonly Curve[], label: number): OutlineAt => ({
+    paths: curves.map((curve) => curvePath(curve, true, (x, y) => hoopToSource(picture, x, y))),
+    like: map.infos[label - 1].anchor,
+  });
+  if (art) {
+    const { x, y } = sourceToHoop(picture, u, v);
+    for (let i = art.shapes.length - 1; i >= 0; i--) {
+      const { outline, rings } = art.shapes[i];
+      if (art.labels[i] > 0 && isInside(rings, x, y)) return take(outline, art.labels[i]);
+    }
+    return undefined;
+  }
+  const at = prepared.toPixel(u, v);
+  if (at.x < 0 || at.y < 0 || at.x >= map.width || at.y >= map.height) return undefined;
+  const { trace } = await traceStep(reduced, input.recipe, cache);
+  const { bounds, faces } = trace;
+  const pixel = (at.y + 1) * bounds.width + at.x + 1;
+  const face = faces.find(({ component }) => component === bounds.components.of[pixel]);
+  if (!face) return undefined;
+  const { pixelsPerMm, grid } = prepared;
+  const placed = face.rings.map((ring) =>
+    placeCurve(ring, grid.left * pixelsPerMm, grid.top * pixelsPerMm, 1 / pixelsPerMm),
+  );
+  return take(placed, bounds.labels[pixel] & COLOUR_BITS);
+}

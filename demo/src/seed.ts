@@ -1,8 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { convert, createRaster, defaultRecipe, figuresOf, renderDesign, writePng, type Recipe } from '@open-kite/core';
-import { addPicture, rasterOf, type Stores } from '@open-kite/server';
+import { convert, readSvg, createRaster, figuresOf, renderDesign, writePng, type Recipe } from '@open-kite/core';
+import { addPicture, firstRecipeOf, rasterOf, type Stores } from '@open-kite/server';
 
 const ARTWORK = fileURLToPath(new URL('../artwork', import.meta.url));
 
@@ -43,12 +43,19 @@ export async function seedSamples({ pictures, projects, cupboard, charts }: Stor
   fillCupboard(cupboard, charts);
   for (const sample of SAMPLES) {
     const picture = await addPicture(pictures, await readFile(join(ARTWORK, sample.file)));
-    const first = defaultRecipe(picture.width, picture.height);
+    const stored = pictures.get(picture.hash);
+    const first = firstRecipeOf(stored);
     const recipe = sample.change ? sample.change(first) : first;
     const { id } = projects.create(sample.name, picture.hash, recipe);
-    const { width, height, data } = await rasterOf(pictures.get(picture.hash).png);
+    const { width, height, data } = await rasterOf(stored.png);
     const raster = createRaster(width, height, data);
-    const design = await convert({ raster, pictureKey: picture.hash, recipe, charts });
+    const design = await convert({
+      raster,
+      artwork: stored.source ? readSvg(stored.source.toString('utf8')) : undefined,
+      pictureKey: picture.hash,
+      recipe,
+      charts,
+    });
     const figures = figuresOf(design.stitches, design.threads.length);
     const scale = 480 / Math.max(recipe.picture.widthMm, recipe.picture.heightMm);
     projects.setPreview(id, Buffer.from(writePng(renderDesign(design, scale, 'sewn', 4))), {

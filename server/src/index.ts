@@ -23,3 +23,4 @@ export {
 } from './store/projects.js';
 export { UserError } from './user-error.js';
 export { writeWorksheet } from './worksheet.js';
+export * from './pictures/first-recipe.js';

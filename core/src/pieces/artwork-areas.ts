@@ -1,6 +1,9 @@
-import { signedArea } from '../geometry/polyline.js';
+import type { Curve } from '../geometry/curve.js';
+import { groupRings } from '../geometry/polygons.js';
+import { distanceToRings, isInside } from '../geometry/polyline.js';
+import type { Points } from '../geometry/vector.js';
 import type { PlacedShape } from '../artwork/place-artwork.js';
-import type { Area } from './area.js';
+import { areaOfRings, fromRings, type Area } from './area.js';
 
 /**
  * The shapes of vector artwork as areas, the later over the earlier.
@@ -16,19 +19,39 @@ export function artworkAreas(
     const label = labelOf[i];
     if (label === 0 || bare.has(label)) return [];
     const { gradient } = shape;
-    return [
-      {
-        origin: 'artwork',
-        outline,
-        rings,
-        areaMm2: Math.abs(rings.reduce((sum, ring) => sum + signedArea(ring), 0)),
-        paint: { label },
-        hex: hexOf(label),
-        layer: i + 1,
-        line,
-        gradient: gradient && gradient.stops.map((stop) => stop.hex).join(' '),
-        decisions: [],
-      },
-    ];
+    const whole: Area = {
+      origin: 'artwork',
+      outline,
+      rings,
+      areaMm2: areaOfRings(rings),
+      paint: { label },
+      hex: hexOf(label),
+      layer: i + 1,
+      line,
+      gradient: gradient && gradient.stops.map((stop) => stop.hex).join(' '),
+      decisions: [],
+    };
+    return partsOf(whole);
+  });
+}
+
+/** The parts of an area that do not touch, which are sewn one by one; each keeps its own curves and lines. */
+function partsOf(area: Area): Area[] {
+  if (area.rings.length < 2) return [area];
+  const groups = groupRings(area.rings as Points[]);
+  if (groups.length < 2) return [area];
+  return groups.map((rings) => {
+    const [outer] = rings;
+    const inside = (curve: Curve): boolean => {
+      const [x, y] = curve.points;
+      return isInside([outer], x, y) || distanceToRings([outer], x, y) < 0.03;
+    };
+    const outline = area.outline.filter(inside);
+    const paths = area.line?.paths.filter(inside) ?? [];
+    return {
+      ...area,
+      ...(outline.length === rings.length ? { outline, rings, areaMm2: areaOfRings(rings) } : fromRings(rings)),
+      line: area.line && paths.length > 0 ? { ...area.line, paths } : undefined,
+    };
   });
 }

@@ -9,6 +9,9 @@ import type { PieceKind } from './piece.js';
  */
 export type PathNode = readonly [u: number, v: number, inU: number, inV: number, outU: number, outV: number];
 
+/** Copies a piece may have in a ring. */
+export const MOST_COPIES = 60;
+
 /** A run of points. */
 export interface DrawnPath {
   readonly closed: boolean;

@@ -49,6 +49,9 @@ const MOST_COLUMNS_PER_MM2 = 0.12;
 const MOST_DROPPED = 0.3;
 /** Wider than this, what is as long as wide is a fill and no satin. */
 const DOT_MM = 3;
+/** Wider columns whose inner rail is shorter than this share of the outer one. */
+const FAN_WIDTH_MM = 1.8;
+const FAN_RATIO = 0.45;
 /** Pixels to the millimetre at which shapes are measured that do not come from pixels. */
 const FINEST = 12;
 
@@ -108,7 +111,20 @@ function isSatin(area: Area, shape: Measured): boolean {
   if (shape.widestMm > DOT_MM && long < 1.4) return false;
   const { columns, covered, dropped } = shape.columns();
   if (columns.length === 0 || covered < LEAST_COVERED || dropped > MOST_DROPPED) return false;
+  if (columns.some(({ rungs }) => isFan(rungs))) return false;
   return columns.length <= Math.max(6, area.areaMm2 * MOST_COLUMNS_PER_MM2);
+}
+
+/** Whether stitches would crowd on the inner side: a wide column that turns tightly is a fan, and no satin. */
+function isFan(rungs: Points): boolean {
+  let [a, b, width] = [0, 0, 0];
+  for (let i = 4; i < rungs.length; i += 4) {
+    a += distance(rungs[i - 4], rungs[i - 3], rungs[i], rungs[i + 1]);
+    b += distance(rungs[i - 2], rungs[i - 1], rungs[i + 2], rungs[i + 3]);
+    width += distance(rungs[i], rungs[i + 1], rungs[i + 2], rungs[i + 3]);
+  }
+  const mean = width / Math.max(1, rungs.length / 4 - 1);
+  return mean > FAN_WIDTH_MM && Math.min(a, b) < FAN_RATIO * Math.max(a, b);
 }
 
 function meanWidth(columns: Columns['columns'], fallback: number): number {

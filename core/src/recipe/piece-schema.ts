@@ -1,11 +1,10 @@
-import type { DrawnPiece } from '../pieces/drawn.js';
+import { MOST_COPIES, type DrawnPiece } from '../pieces/drawn.js';
 import { PIECE_DECISIONS, type PieceDecision } from '../pieces/piece-decisions.js';
 import { PIECE_KINDS } from '../pieces/piece.js';
 
-/** Points a drawn piece may have, and copies in a ring. */
+/** Points and paths a drawn piece may have. */
 const MOST_NODES = 4000;
 const MOST_PATHS = 200;
-const MOST_COPIES = 60;
 
 type Check = (value: unknown) => boolean;
 

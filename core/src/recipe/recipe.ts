@@ -146,7 +146,7 @@ export function defaultRecipe(
     },
     light: PLAIN_LIGHT,
     colours: { count: 'auto', charts: [], stashOnly: false, distinct: true, smallestSpotMm2: 0.4, decisions: [] },
-    pieces: { strictnessMm: 0.08, cornerSharpness: 1, smallestMm2: 0.6, lineBelowMm: 1.2, satinBelowMm: 5, keepBelowMm: 4, decisions: [], drawn: [] },
+    pieces: { strictnessMm: 0.08, cornerSharpness: 1, smallestMm2: 0.6, lineBelowMm: 0.9, satinBelowMm: 5, keepBelowMm: 4, decisions: [], drawn: [] },
     stitches: {
       fabric: 'quilting-cotton',
       spacingMm: 0.4,

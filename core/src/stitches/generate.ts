@@ -1,5 +1,6 @@
 import { ringsOf, runsOf, type Piece, type PieceKind } from '../pieces/piece.js';
 import type { Point, Points } from '../geometry/vector.js';
+import { isInside, signedArea } from '../geometry/polyline.js';
 import { alongRings } from '../geometry/along-rings.js';
 import { runAlong, runningLine } from './running.js';
 import { satin } from './satin.js';
@@ -32,7 +33,7 @@ const GENERATORS: Readonly<Record<PieceKind, Generator>> = {
       way.entry,
     ),
   ],
-  satin: (piece, settings, way) => [satin(piece.columns, ringsOf(piece), settings, way.entry)],
+  satin: (piece, settings, way) => satin(piece.columns, ringsOf(piece), settings, way.entry),
   tatami: (piece, settings, way) =>
     tatami(ringsOf(piece), {
       angle: settings.angle,
@@ -58,9 +59,13 @@ export function stitchPiece(piece: Piece, settings: StitchSettings, way: Way): P
     const other = generate(piece, { ...settings, angle: settings.angle + turn }, way).filter(isSewable);
     if (other.length > 0 && (best.length === 0 || other.length < best.length)) best = other;
   }
-  if (best.length > 1) return [joinAlongOutline(best, ringsOf(piece), settings.runStitchMm)];
-  if (best.length === 1) return best;
-  const ring = ringsOf(piece)[0];
+  const rings = ringsOf(piece);
+  // Parts that do not touch, as in pieces put together by hand, are sewn one by one.
+  if (best.length > 1 && piece.kind === 'tatami' && isWhole(rings)) {
+    return [joinAlongOutline(best, rings, settings.runStitchMm)];
+  }
+  if (best.length > 0) return best;
+  const [ring] = rings;
   return [runAlong([...ring, ring[0], ring[1]], settings.runStitchMm)].filter(isSewable);
 }
 
@@ -77,6 +82,13 @@ function joinAlongOutline(runs: readonly Points[], rings: readonly Points[], sti
     for (const v of run) out.push(v);
   }
   return out;
+}
+
+/** Whether all rings but the largest are holes in it. */
+function isWhole(rings: readonly Points[]): boolean {
+  const sizes = rings.map((ring) => Math.abs(signedArea(ring)));
+  const outer = rings[sizes.indexOf(Math.max(...sizes))];
+  return rings.every((ring) => ring === outer || isInside([outer], ring[0], ring[1]));
 }
 
 const isSewable = (run: Points): boolean => run.length >= 4;

@@ -17,6 +17,8 @@ export interface SatinSettings {
 const CENTRE_RUN_BELOW = 2.5;
 const ZIGZAG_ABOVE = 4;
 const EDGE_INSET = 0.5;
+/** From a column to the outline, or from it, the needle goes at most this far. */
+const LONGEST_HOP_MM = 4;
 const UNDERLAY_ZIGZAG = 2.5;
 
 /** A column and those that branch off it, in the order they are met along its spine. */
@@ -28,7 +30,7 @@ interface Limb {
 }
 
 /**
- * Sews satin columns in one go. The needle runs out along a column's middle, takes every column that branches off on
+ * Sews satin columns, those that hang together in one go. The needle runs out along a column's middle, takes every column that branches off on
  * the way, and covers its way with satin on the way back: all it travels over is covered later, and the run out is the
  * underlay.
  * @param rings outline of the shape, along which columns are joined that do not touch
@@ -38,25 +40,34 @@ export function satin(
   rings: readonly Points[],
   settings: SatinSettings,
   entry?: Point,
-): Points {
+): Points[] {
   if (columns.length === 0) return [];
   const left = new Set(columns);
-  const out: Points = [];
+  const out: Points[] = [];
   let at: Point = entry ?? { x: columns[0].spine[0], y: columns[0].spine[1] };
   while (left.size > 0) {
     const { column, rung } = nearestEnd([...left], at);
     const limb = limbOf(column, rung, left);
     const part: Points = [];
     sewLimb(limb, settings, part);
-    if (out.length > 0) {
-      const n = out.length;
-      const way = alongRings(rings, { x: out[n - 2], y: out[n - 1] }, { x: part[0], y: part[1] });
-      append(out, runAlong(way, settings.runStitchMm));
-    }
-    append(out, part);
-    at = { x: out[out.length - 2], y: out[out.length - 1] };
+    const run = out.at(-1);
+    const start = { x: part[0], y: part[1] };
+    const way = run && alongRings(rings, at, start);
+    if (run && way && keepsToEdge(way)) {
+      append(run, runAlong(way, settings.runStitchMm));
+      append(run, part);
+    } else out.push(part);
+    at = { x: part[part.length - 2], y: part[part.length - 1] };
   }
   return out;
+}
+
+/** Whether a way goes along the outline of one part, rather than across the cloth to another. */
+function keepsToEdge(way: Points): boolean {
+  const n = way.length;
+  const first = distance(way[0], way[1], way[2], way[3]);
+  const last = distance(way[n - 4], way[n - 3], way[n - 2], way[n - 1]);
+  return Math.max(first, last) <= LONGEST_HOP_MM;
 }
 
 function append(out: Points, more: Points): void {

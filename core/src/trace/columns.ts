@@ -291,6 +291,7 @@ function trimEnds(
     if (ending.kind === 'butt') points = stopShort(points, radius);
     else {
       if (ending.kind === 'free') points = stripNarrowing(points, radius);
+      else points = leaveCorner(points, radius);
       points = drawPast(points, radius, inside, ending.kind === 'mitre');
     }
     if (!atStart) points = backwards(points);
@@ -326,6 +327,14 @@ function stripNarrowing(points: Points, radius: (x: number, y: number) => number
   return at > points.length - 6 ? points : points.slice(at);
 }
 
+/** Round a corner the skeleton cuts short: what leads straight to the corner begins one and a half radii before it. */
+function leaveCorner(points: Points, radius: (x: number, y: number) => number): Points {
+  const reach = radius(points[0], points[1]) * 1.5;
+  let at = 0;
+  while (at < points.length - 8 && distance(points[0], points[1], points[at], points[at + 1]) < reach) at += 2;
+  return points.slice(at);
+}
+
 function drawPast(
   points: Points,
   radius: (x: number, y: number) => number,
@@ -334,14 +343,15 @@ function drawPast(
 ): Points {
   const half = Math.max(radius(points[0], points[1]), 0.2);
   let at = 2;
-  while (at < points.length - 2 && distance(points[0], points[1], points[at], points[at + 1]) < half) at += 2;
+  const lever = half * (far ? 2 : 1);
+  while (at < points.length - 2 && distance(points[0], points[1], points[at], points[at + 1]) < lever) at += 2;
   const dx = points[0] - points[at];
   const dy = points[1] - points[at + 1];
   const length = Math.sqrt(dx * dx + dy * dy);
   if (length === 0) return points;
   const [ux, uy] = [dx / length, dy / length];
   let way = 0;
-  const most = half * (far ? 2.4 : 4);
+  const most = half * (far ? 5.5 : 4);
   if (!far) while (way < most && inside(points[0] + ux * way, points[1] + uy * way)) way += 0.05;
   const past = far ? most : way + half * 1.4;
   return [points[0] + ux * past, points[1] + uy * past, ...points];

@@ -1,8 +1,9 @@
 import express, { Router } from 'express';
-import { defaultRecipe, parseRecipe, type Recipe } from '@open-kite/core';
+import { parseRecipe, type Recipe } from '@open-kite/core';
 import { array, mixed, number, object, string, ValidationError, type Schema } from 'yup';
 import type { PictureStore } from '../store/pictures.js';
 import type { HistoryEntry, ProjectStore } from '../store/projects.js';
+import { firstRecipeOf } from '../pictures/first-recipe.js';
 import { UserError } from '../user-error.js';
 
 const name = string().strict(true).trim().min(1, 'a project needs a name').max(120).required();
@@ -69,7 +70,7 @@ export function projectRoutes(projects: ProjectStore, pictures: PictureStore): R
   router.post('/', json, (request, response) => {
     const body = check(created, request.body);
     const picture = pictures.info(body.picture);
-    const recipe = body.recipe ? checkRecipe(body.recipe) : defaultRecipe(picture.width, picture.height);
+    const recipe = body.recipe ? checkRecipe(body.recipe) : firstRecipeOf(pictures.get(picture.hash));
     response.status(201).json({ ...projects.create(body.name, picture.hash, recipe), picture });
   });
 

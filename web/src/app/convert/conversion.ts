@@ -9,6 +9,7 @@ import {
   type CurvePoint,
   type Design,
   type Likeness,
+  type OutlineAt,
   type Recipe,
   type StepName,
 } from '@open-kite/core';
@@ -75,14 +76,16 @@ export class Conversion implements OnDestroy {
     const design = this.design();
     const stitches = this.pieceStitches();
     const counts = new Uint32Array(design?.colours.length ?? 0);
-    design?.pieces.forEach((piece, i) => (counts[piece.colour] += stitches[i] ?? 0));
+    design?.pieces.forEach((piece, i) => {
+      if (piece.colour >= 0) counts[piece.colour] += stitches[i] ?? 0;
+    });
     return counts;
   });
 
   /** Fetches the picture into the worker; conversions wait for it. */
-  open(pictureHash: string): void {
+  open(pictureHash: string, kind: 'raster' | 'svg'): void {
     this.state.set('opening');
-    this.opened = Promise.all([this.loadCupboard(), this.worker.open(pictureHash)]).then(() => undefined);
+    this.opened = Promise.all([this.loadCupboard(), this.worker.open(pictureHash, kind)]).then(() => undefined);
     this.opened.catch((error: unknown) => this.fail(error));
     this.viewed = this.viewer.open(pictureHash);
     // Without the picture there is nothing to compare with: whoever asks for it hears why.
@@ -151,6 +154,10 @@ export class Conversion implements OnDestroy {
 
   where(recipe: Recipe, colour: number, shade?: number): Promise<ImageBitmap | undefined> {
     return this.worker.where(recipe, colour, shade);
+  }
+
+  outlineAt(recipe: Recipe, u: number, v: number): Promise<OutlineAt | undefined> {
+    return this.worker.outlineAt(recipe, u, v);
   }
 
   async sample(u: number, v: number): Promise<Anchor | undefined> {

@@ -1,4 +1,4 @@
-import type { Anchor, Chart, CurvePoint, Design, DesignFile, Recipe, StepName } from '@open-kite/core';
+import type { Anchor, Chart, CurvePoint, Design, DesignFile, OutlineAt, Recipe, StepName } from '@open-kite/core';
 
 /** Kinds of file a design can be taken away as. */
 export type ExportKind = DesignFile | 'kite';
@@ -17,8 +17,8 @@ export const DIMMED = 214;
 
 /** What the conversion worker offers; spoken through comlink. */
 export interface ConvertWorker {
-  /** Fetches the exact pixels of a picture; the conversions that follow work on it. */
-  open(pictureHash: string): Promise<void>;
+  /** Fetches the exact pixels of a picture, and its shapes; the conversions that follow work on them. */
+  open(pictureHash: string, kind: 'raster' | 'svg'): Promise<void>;
   /** Threads the conversions that follow may use. */
   setCupboard(charts: readonly Chart[], stash: readonly string[]): void;
   /**
@@ -36,6 +36,8 @@ export interface ConvertWorker {
   likeness(): Promise<{ deltaE: number; ssim: number } | undefined>;
   /** Shows where a colour of the design is, or one of its shades: everything else is covered with cloth. */
   where(recipe: Recipe, colour: number, shade: number | undefined): Promise<ImageBitmap | undefined>;
+  /** Outline of what is of one colour at a place of the source picture. */
+  outlineAt(recipe: Recipe, u: number, v: number): Promise<OutlineAt | undefined>;
   /** Difference against number of threads; undefined where a newer curve was asked for. */
   curve(recipe: Recipe, most: number): Promise<CurvePoint[] | undefined>;
   /** The last full design as a file. */

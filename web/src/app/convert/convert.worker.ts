@@ -5,6 +5,7 @@ import {
   figuresOf,
   fromHex,
   likenessOf,
+  outlineAt,
   pictureShades,
   preparedPicture,
   renderDesign,
@@ -13,6 +14,7 @@ import {
   whereColour,
   writeArchive,
   writePng,
+  type Artwork,
   type Chart,
   type ConvertInput,
   type CurvePoint,
@@ -21,11 +23,12 @@ import {
   type Recipe,
 } from '@open-kite/core';
 import { DIMMED, type ConvertWorker } from './convert-protocol';
-import { fetchBytes, fetchPixels, nextTurn } from './worker-parts';
+import { fetchArtwork, fetchBytes, fetchPixels, nextTurn } from './worker-parts';
 
 class Cancelled extends Error {}
 
 let raster: Raster | undefined;
+let artwork: Artwork | undefined;
 let pictureHash = '';
 let charts: readonly Chart[] = [];
 let stash: ReadonlySet<string> = new Set();
@@ -56,7 +59,7 @@ function ready(): Design {
 
 function inputFor(recipe: Recipe): ConvertInput {
   if (!raster) throw new Error('no picture is open');
-  return { raster, pictureKey: pictureHash, recipe, charts, stash };
+  return { raster, artwork, pictureKey: pictureHash, recipe, charts, stash };
 }
 
 /** Number of the latest curve asked for: an older one is not finished. */
@@ -66,8 +69,8 @@ let curveJob = 0;
 const WHERE_SIDE = 700;
 
 const worker: ConvertWorker = {
-  async open(hash) {
-    raster = await fetchPixels(hash);
+  async open(hash, kind) {
+    [raster, artwork] = await Promise.all([fetchPixels(hash), kind === 'svg' ? fetchArtwork(hash) : undefined]);
     pictureHash = hash;
     cache = new StepCache();
     finished = undefined;
@@ -131,6 +134,10 @@ const worker: ConvertWorker = {
     return transfer(bitmap, [bitmap]);
   },
 
+  outlineAt(recipe, u, v) {
+    return outlineAt(inputFor(recipe), cache, u, v);
+  },
+
   async curve(recipe, most) {
     const job = ++curveJob;
     const used = charts.filter((chart) => recipe.colours.charts.includes(chart.id));
@@ -146,8 +153,9 @@ const worker: ConvertWorker = {
   async exportAs(kind, name, recipe) {
     const design = ready();
     if (kind === 'kite') {
-      const bytes = new Uint8Array(await fetchBytes(`/api/pictures/${pictureHash}/image`));
-      return new Uint8Array(writeArchive({ name, recipe, design, picture: { bytes, extension: 'png' } }));
+      const [part, extension] = artwork ? ['source', 'svg'] : ['image', 'png'];
+      const bytes = new Uint8Array(await fetchBytes(`/api/pictures/${pictureHash}/${part}`));
+      return new Uint8Array(writeArchive({ name, recipe, design, picture: { bytes, extension } }));
     }
     const content = DESIGN_FILES[kind](design);
     return typeof content === 'string' ? new TextEncoder().encode(content) : new Uint8Array(content);

@@ -1,4 +1,4 @@
-import { createRaster, type Raster } from '@open-kite/core';
+import { createRaster, readSvg, type Artwork, type Raster } from '@open-kite/core';
 
 /** Lets waiting messages in, a cancel among them; a message channel is not slowed down like a timer is. */
 const turn = new MessageChannel();
@@ -22,4 +22,9 @@ export async function fetchPixels(hash: string): Promise<Raster> {
   const buffer = await fetchBytes(`/api/pictures/${hash}/pixels`);
   const [width, height] = new Uint32Array(buffer, 0, 2);
   return createRaster(width, height, new Uint8ClampedArray(buffer, 8));
+}
+
+/** The shapes of a stored picture, where it is vector artwork. */
+export async function fetchArtwork(hash: string): Promise<Artwork> {
+  return readSvg(new TextDecoder().decode(await fetchBytes(`/api/pictures/${hash}/source`)));
 }

@@ -58,7 +58,8 @@ export class Shortcuts {
     { press: 'space and drag', does: 'move the cloth' },
     { press: 'Ctrl Z, Ctrl Y', does: 'undo, redo' },
     { press: 'Del', does: 'leave the chosen pieces bare; on the mask, remove its point' },
-    { press: 'Backspace', does: 'take a drawn point back' },
+    { press: 'Ctrl A, S', does: 'choose all pieces; show only the chosen ones' },
+    { press: 'Enter, Backspace', does: 'end a drawn line; take its last point back' },
     { press: 'Esc', does: 'let go of the chosen pieces' },
     { press: '?', does: 'this list' },
   ];

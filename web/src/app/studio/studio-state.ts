@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { Anchor, Look } from '@open-kite/core';
 import { Conversion } from '../convert/conversion';
+import type { Box } from './stage/camera';
 
 /** Steps of the work, in order; each is a knot of the Line. */
 export const KNOTS = ['picture', 'colours', 'pieces', 'stitches', 'tidy', 'sew'] as const;
@@ -38,6 +39,10 @@ export class StudioState {
   /** How much of the picture shows over the stitches while it is faded in, 0 to 1. */
   readonly fade = signal(0.5);
   readonly picking = signal<Picking | undefined>(undefined);
+  /** Only the chosen pieces are shown. */
+  readonly solo = signal(false);
+  /** What the stage is asked to show, in mm, with a mark in its middle. */
+  readonly goal = signal<Box | undefined>(undefined);
   /** Row of the stitch list the needle is at; undefined shows the whole design. */
   readonly row = signal<number | undefined>(undefined);
   readonly playing = signal(false);
@@ -61,6 +66,16 @@ export class StudioState {
     if (add && next.has(piece)) next.delete(piece);
     else next.add(piece);
     this.selected.set(next);
+  }
+
+  /** Chooses exactly these pieces. */
+  selectAll(pieces: Iterable<number>): void {
+    this.selected.set(new Set(pieces));
+  }
+
+  /** Asks the stage to show a part of the hoop. */
+  lookAt(box: Box): void {
+    this.goal.set({ ...box });
   }
 
   /** Moves the needle to a row; the end of the list is the whole design. */

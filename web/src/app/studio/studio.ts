@@ -22,6 +22,7 @@ import type { ExportKind } from '../convert/convert-protocol';
 import { ProjectStore } from '../project/project-store';
 import { ColourActs } from './colours/colour-acts';
 import { Line } from './line/line';
+import { DrawActs } from './draw/draw-acts';
 import { LitPicture } from './lit-picture';
 import { MaskPane } from './picture/mask-pane';
 import { PictureTools } from './picture/picture-tools';
@@ -65,7 +66,7 @@ const PREVIEW_AFTER_MS = 5000;
   templateUrl: './studio.html',
   styleUrl: './studio.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  providers: [ColourActs, Conversion, LitPicture, PictureTools, PieceActs, ProjectStore, StudioState],
+  providers: [ColourActs, Conversion, DrawActs, LitPicture, PictureTools, PieceActs, ProjectStore, StudioState],
   host: {
     '(document:keydown)': 'keyed($event)',
     '(window:beforeunload)': 'leaving($event)',
@@ -82,6 +83,7 @@ export class Studio {
   protected readonly conversion = inject(Conversion);
   protected readonly state = inject(StudioState);
   private readonly pieces = inject(PieceActs);
+  private readonly draw = inject(DrawActs);
   private readonly stage = viewChild(Stage);
 
   readonly id = input.required<string>();
@@ -137,13 +139,18 @@ export class Studio {
       pieces = now;
       this.state.hoveredThread.set(undefined);
     });
+    // Tools belong to their step.
+    effect(() => {
+      if (this.state.knot() !== 'pieces') untracked(() => this.draw.leave());
+    });
   }
 
   private async open(id: string): Promise<void> {
     this.missing.set('');
     try {
       await this.store.open(id);
-      this.conversion.open((this.store.picture() as { hash: string }).hash);
+      const picture = this.store.picture();
+      if (picture) this.conversion.open(picture.hash, picture.kind);
     } catch (error) {
       this.missing.set(
         error instanceof ApiError && error.status === 404
@@ -219,11 +226,17 @@ export class Studio {
       this.store.redo();
       return;
     }
+    if (command && !typing && event.key.toLowerCase() === 'a') {
+      event.preventDefault();
+      this.state.selectAll((this.conversion.design()?.pieces ?? []).keys());
+      return;
+    }
     if (typing || command || event.altKey) return;
     const knot = KNOTS[Number(event.key) - 1];
     if (knot) this.state.knot.set(knot);
     else if (event.key === 'Escape') {
       if (this.help()) this.help.set(false);
+      else if (this.draw.tool()) this.draw.leave();
       else if (this.state.picking()) this.state.picking.set(undefined);
       else this.state.select(undefined, false);
     } else this.act(event.key);
@@ -239,6 +252,8 @@ export class Studio {
         return this.state.toggleCompare('lens');
       case 'k':
         return this.state.toggleCompare('split');
+      case 's':
+        return this.state.solo.update((solo) => !solo);
       case 'Delete':
         return this.pieces.leaveBare(this.state.selected());
       case 'd':

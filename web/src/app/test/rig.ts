@@ -18,6 +18,7 @@ import { Conversion, type ConversionState } from '../convert/conversion';
 import { change, type Draft, type Timeline } from '../project/history';
 import { ProjectStore } from '../project/project-store';
 import { ColourActs } from '../studio/colours/colour-acts';
+import { DrawActs } from '../studio/draw/draw-acts';
 import { LitPicture } from '../studio/lit-picture';
 import { PictureTools } from '../studio/picture/picture-tools';
 import { PieceActs } from '../studio/pieces/piece-acts';
@@ -71,6 +72,7 @@ export function fakeConversion(first?: Design) {
     tones: jasmine.createSpy('tones').and.resolveTo(new Uint32Array(256).fill(3)),
     where: jasmine.createSpy('where').and.resolveTo(undefined),
     sample: jasmine.createSpy('sample').and.resolveTo({ hex: '#2c6e80', u: 0.2, v: 0.3 }),
+    outlineAt: jasmine.createSpy('outlineAt').and.resolveTo(undefined),
     curve: jasmine.createSpy('curve').and.resolveTo([
       { count: 1, deltaE: 12 },
       { count: 2, deltaE: 6 },
@@ -144,6 +146,7 @@ export function studioProviders(
     provideRouter([]),
     ColourActs,
     LitPicture,
+    DrawActs,
     PictureTools,
     PieceActs,
   ];

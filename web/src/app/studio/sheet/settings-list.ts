@@ -50,10 +50,8 @@ export class SettingsList {
   private readonly costs = computed(() => {
     const design = this.conversion.design();
     if (!design) return undefined;
-    const lines = design.pieces.filter((piece) => piece.kind === 'running').length;
     return {
       outline: `${design.outlinePoints} points, ${design.pieces.length} pieces`,
-      kinds: `${lines} sewn as lines, ${design.pieces.length - lines} as fills`,
       trims: `${this.conversion.figures()?.trims ?? 0} trims`,
     };
   });

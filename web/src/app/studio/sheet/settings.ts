@@ -18,7 +18,7 @@ export interface Setting {
   /** Value a double click goes back to. */
   readonly resting?: number;
   /** Figures shown below it. */
-  readonly cost?: 'outline' | 'kinds' | 'trims';
+  readonly cost?: 'outline' | 'trims';
 }
 
 /** Ends of a slider. */
@@ -103,28 +103,26 @@ export const OUTLINE: readonly Setting[] = [
   },
 ];
 
-export const KINDS: readonly Setting[] = [
-  {
-    label: 'A line up to this width',
-    name: 'line width',
-    limit: 'lineBelowMm',
-    step: 0.05,
-    digits: 2,
-    read: (r) => r.pieces.lineBelowMm,
-    write: (r, v) => (r.pieces.lineBelowMm = v),
-    cost: 'kinds',
-  },
-  {
-    label: 'Smallest piece',
-    name: 'smallest piece',
-    limit: 'smallestMm2',
-    slidesTo: 20,
-    step: 0.1,
-    unit: ' mm²',
-    read: (r) => r.pieces.smallestMm2,
-    write: (r, v) => (r.pieces.smallestMm2 = v),
-  },
-];
+export const SMALLEST: Setting = {
+  label: 'Smallest piece',
+  name: 'smallest piece',
+  limit: 'smallestMm2',
+  slidesTo: 20,
+  step: 0.1,
+  unit: ' mm²',
+  read: (r) => r.pieces.smallestMm2,
+  write: (r, v) => (r.pieces.smallestMm2 = v),
+};
+
+export const HIDDEN: Setting = {
+  label: 'Sew through below what is up to',
+  name: 'sewn through below',
+  limit: 'keepBelowMm',
+  slidesTo: 20,
+  step: 0.5,
+  read: (r) => r.pieces.keepBelowMm,
+  write: (r, v) => (r.pieces.keepBelowMm = v),
+};
 
 export const STITCHES: readonly Setting[] = [
   {

@@ -6,18 +6,17 @@ import type { Draft } from '../../project/history';
 import { Preferences } from '../../shared/preferences';
 import { formatCount, formatLength } from '../../shared/units';
 import { StudioState } from '../studio-state';
-import { thumbOf } from '../thumb';
 import { ColoursSheet } from '../colours/colours-sheet';
 import { PictureSheet } from '../picture/picture-sheet';
-import { KINDS, OUTLINE, STITCHES } from './settings';
-import { PieceActs } from '../pieces/piece-acts';
+import { STITCHES } from './settings';
+import { PiecesSheet } from '../pieces/pieces-sheet';
 import { SettingsList } from './settings-list';
 import type { ExportKind } from '../../convert/convert-protocol';
 
 /** Controls of the open step, each beside the figures it changes. */
 @Component({
   selector: 'kite-sheet',
-  imports: [ColoursSheet, PictureSheet, SettingsList],
+  imports: [ColoursSheet, PictureSheet, PiecesSheet, SettingsList],
   templateUrl: './sheet.html',
   styleUrls: ['./sheet-parts.scss', './sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -27,13 +26,10 @@ export class Sheet {
   private readonly store = inject(ProjectStore);
   protected readonly preferences = inject(Preferences);
   protected readonly state = inject(StudioState);
-  protected readonly pieceActs = inject(PieceActs);
 
   /** Takes the design away as a file. */
   readonly take = input.required<(kind: ExportKind) => void>();
 
-  protected readonly outline = OUTLINE;
-  protected readonly kinds = KINDS;
   protected readonly stitches = STITCHES;
   protected readonly fabrics = FABRICS;
   protected readonly count = formatCount;
@@ -47,39 +43,10 @@ export class Sheet {
     const design = this.design();
     return design ? findingsOf(design) : [];
   });
-  /** Pieces left bare, drawn small, and decisions that found no piece. */
-  protected readonly bare = computed(() => {
-    const design = this.design();
-    return (design?.barePieces ?? []).map((piece) => {
-      const hex = design?.colours[piece.colour]?.hex ?? '#888888';
-      const what = `${piece.areaMm2.toFixed(0)} mm² of ${hex}`;
-      return { decision: piece.decision, hex, what, ...thumbOf(piece) };
-    });
-  });
-  protected readonly lostPieces = computed(() => this.design()?.lostPieceDecisions ?? []);
-  protected readonly bareDecisions = computed(() => this.bare().map((piece) => piece.decision));
   protected readonly cost = computed(() => {
     const figures = this.figures();
     return figures ? `${formatCount(figures.stitches)} stitches, ${figures.minutes.oneNeedle} min on one needle` : '';
   });
-  protected readonly chosen = computed(() => {
-    const design = this.design();
-    const stitches = this.conversion.pieceStitches();
-    if (!design) return undefined;
-    const pieces = [...this.state.selected()].filter((i) => i < design.pieces.length);
-    if (pieces.length === 0) return undefined;
-    const sum = pieces.reduce((n, i) => n + stitches[i], 0);
-    const area = pieces.reduce((n, i) => n + design.pieces[i].areaMm2, 0);
-    const [first] = pieces;
-    return {
-      count: pieces.length,
-      stitches: sum,
-      area,
-      piece: design.pieces[first],
-      thread: design.threads[design.pieces[first].thread],
-    };
-  });
-
   protected length(mm: number, digits = 1): string {
     return formatLength(mm, this.preferences.unit(), digits);
   }

@@ -162,6 +162,28 @@ function pathOf(piece: { readonly outline: readonly Curve[] }): Path2D {
   return path;
 }
 
+/** Covers everything but some pieces with cloth. */
+export function paintSolo(
+  context: Context,
+  camera: Camera,
+  size: Size,
+  design: Design,
+  shown: ReadonlySet<number>,
+): void {
+  context.save();
+  const all = new Path2D();
+  const { scale } = camera;
+  const [dx, dy] = [size.width / 2 - camera.x * scale, size.height / 2 - camera.y * scale];
+  all.rect(-dx / scale, -dy / scale, size.width / scale, size.height / scale);
+  for (const index of shown) if (design.pieces[index]) all.addPath(pathOf(design.pieces[index]));
+  context.translate(dx, dy);
+  context.scale(scale, scale);
+  context.globalAlpha = 0.92;
+  context.fillStyle = design.fabric.hex;
+  context.fill(all, 'evenodd');
+  context.restore();
+}
+
 /** Outlines of the piece or thread pointed at, and of the selected pieces. */
 export function paintOutlines(
   context: Context,

@@ -27,10 +27,23 @@ import {
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { Preferences } from '../../shared/preferences';
+import { DrawActs } from '../draw/draw-acts';
+import { DrawPane } from '../draw/draw-pane';
 import { LitPicture } from '../lit-picture';
 import { StudioState, type Compare, type Picking } from '../studio-state';
-import { fit, pan, toHoop, zoomAt, type Camera, type Size } from './camera';
-import { paintCompare, paintMarks, paintOutlines, paintRulers, paintWhere, RULER, type Lens } from './overlay';
+import { fit, pan, toHoop, toStage, zoomAt, type Box, type Camera, type Size } from './camera';
+import {
+  diamond,
+  EMBER,
+  paintCompare,
+  paintMarks,
+  paintOutlines,
+  paintRulers,
+  paintSolo,
+  paintWhere,
+  RULER,
+  type Lens,
+} from './overlay';
 import { Tiles } from './tiles';
 
 interface Drag {
@@ -41,11 +54,13 @@ interface Drag {
 }
 
 const LENS_RADIUS = 78;
+/** How long the place that was asked for is marked. */
+const MARK_MS = 4000;
 
 /** The cloth at true size: stitches, rulers, the lens, and the marks of what is selected and sewn. */
 @Component({
   selector: 'kite-stage',
-  imports: [LucideAngularModule, MatTooltipModule],
+  imports: [DrawPane, LucideAngularModule, MatTooltipModule],
   templateUrl: './stage.html',
   styleUrl: './stage.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -55,6 +70,7 @@ export class Stage implements OnDestroy {
   private readonly store = inject(ProjectStore);
   private readonly preferences = inject(Preferences);
   protected readonly state = inject(StudioState);
+  protected readonly draw = inject(DrawActs);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
 
   protected readonly icons = { Maximize, Minus, Plus };
@@ -70,12 +86,14 @@ export class Stage implements OnDestroy {
     { look: 'density', label: 'Covers', hint: 'How many covers of thread lie over each spot' },
   ];
 
-  private readonly size = signal<Size>({ width: 1, height: 1 });
+  protected readonly size = signal<Size>({ width: 1, height: 1 });
   protected readonly camera = signal<Camera>({ x: 0, y: 0, scale: 4 });
   private readonly lens = signal<Lens>({ x: 0, y: 0, radius: LENS_RADIUS, split: 0 });
   private readonly tiles = new Tiles(() => this.paintSoon());
   private readonly lit = inject(LitPicture);
   private readonly where = signal<ImageBitmap | undefined>(undefined);
+  private readonly mark = signal<{ x: number; y: number } | undefined>(undefined);
+  private markTimer: ReturnType<typeof setTimeout> | undefined;
   private drag: Drag | undefined;
   private space = false;
   private planned = false;
@@ -127,6 +145,10 @@ export class Stage implements OnDestroy {
       });
     });
     effect(() => {
+      const goal = this.state.goal();
+      if (goal) untracked(() => this.show(goal));
+    });
+    effect(() => {
       // Whatever of these changes, the stage is painted again.
       this.camera();
       this.size();
@@ -139,6 +161,8 @@ export class Stage implements OnDestroy {
       this.state.hovered();
       this.state.hoveredThread();
       this.state.selected();
+      this.state.solo();
+      this.mark();
       this.state.row();
       this.preferences.unit();
       this.paintSoon();
@@ -155,6 +179,7 @@ export class Stage implements OnDestroy {
 
   ngOnDestroy(): void {
     this.observer?.disconnect();
+    clearTimeout(this.markTimer);
     this.tiles.close();
   }
 
@@ -169,6 +194,17 @@ export class Stage implements OnDestroy {
     this.camera.set(pan(camera, RULER / 2, RULER / 2));
     const { left, top, width: w, height: h } = design.picture;
     this.lens.set({ x: left + w * 0.72, y: top + h * 0.66, radius: LENS_RADIUS, split: left + w / 2 });
+  }
+
+  /** Shows a part of the hoop, with a mark in its middle for a while. */
+  private show(box: Box): void {
+    this.touched = true;
+    const { width, height } = this.size();
+    const camera = fit(box, { width: width - RULER, height: height - RULER });
+    this.camera.set(pan(camera, RULER / 2, RULER / 2));
+    this.mark.set({ x: box.left + box.width / 2, y: box.top + box.height / 2 });
+    clearTimeout(this.markTimer);
+    this.markTimer = setTimeout(() => this.mark.set(undefined), MARK_MS);
   }
 
   zoom(factor: number): void {
@@ -232,6 +268,11 @@ export class Stage implements OnDestroy {
     else if (drag.kind === 'lens')
       this.lens.update((lens) => ({ ...lens, x: lens.x + dx / scale, y: lens.y + dy / scale }));
     else this.lens.update((lens) => ({ ...lens, split: lens.split + dx / scale }));
+  }
+
+  /** Moves over a drawing tool count only while they move the cloth. */
+  protected panned(event: PointerEvent): void {
+    if (this.drag?.kind === 'pan') this.moved(event);
   }
 
   protected released(event: PointerEvent): void {
@@ -385,6 +426,9 @@ export class Stage implements OnDestroy {
       }
       const where = this.where();
       if (where && design.picture) paintWhere(context, camera, size, where, design.picture, design.fabric.hex);
+      if (this.state.solo() && this.state.selected().size > 0) {
+        paintSolo(context, camera, size, design, this.state.selected());
+      }
       paintOutlines(
         context,
         camera,
@@ -395,6 +439,11 @@ export class Stage implements OnDestroy {
         this.state.selected(),
       );
       paintMarks(context, camera, size, design, this.state.selected(), this.state.row());
+      const mark = this.mark();
+      if (mark) {
+        const at = toStage(camera, size, mark.x, mark.y);
+        diamond(context, at.x, at.y - 12, 9, EMBER);
+      }
     }
     paintRulers(context, camera, size, this.preferences.unit());
   }

@@ -1,31 +1,43 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
-import { figuresOf, type ColourShare, type Piece } from '@open-kite/core';
+import { CdkDrag, CdkDropList, CdkDropListGroup, type CdkDragDrop } from '@angular/cdk/drag-drop';
+import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked, viewChild } from '@angular/core';
+import { figuresOf, type BarePiece, type ColourShare, type Piece } from '@open-kite/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { LucideAngularModule, Palette, PanelLeftClose, PanelLeftOpen } from 'lucide-angular';
+import { LucideAngularModule, Palette, PanelLeftClose, PanelLeftOpen, Ruler } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
 import { Cupboard } from '../../cupboard/cupboard';
 import { Preferences } from '../../shared/preferences';
 import { formatCount } from '../../shared/units';
 import { ColourActs } from '../colours/colour-acts';
 import { ThreadMenu } from '../colours/thread-menu';
+import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
 import { thumbOf, type ThumbShape } from '../thumb';
+import { filterCounts, FILTERS, rowsOf, type Filter, type Row } from './tray-rows';
 
 interface Thumb extends ThumbShape {
-  readonly index: number;
   readonly label: string;
 }
 
-/** Thumbnails shown of a thread before the rest is asked for; fewer where there are very many pieces. */
-const FIRST_THUMBS = 24;
-const FEW_THUMBS = 8;
-const MANY_PIECES = 200;
+/** Height of a row in CSS pixels. */
+export const ROW = 44;
+
+const KIND_NAMES: Readonly<Record<Piece['kind'], string>> = { running: 'line', satin: 'satin', tatami: 'fill' };
 
 /** What is in the design: its threads, and under each its pieces as small pictures. */
 @Component({
   selector: 'kite-tray',
-  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule, ThreadMenu],
+  imports: [
+    CdkDrag,
+    CdkDropList,
+    CdkDropListGroup,
+    LucideAngularModule,
+    MatMenuModule,
+    MatTooltipModule,
+    ScrollingModule,
+    ThreadMenu,
+  ],
   templateUrl: './tray.html',
   styleUrl: './tray.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -33,15 +45,22 @@ const MANY_PIECES = 200;
 })
 export class Tray {
   private readonly conversion = inject(Conversion);
+  private readonly pieceActs = inject(PieceActs);
   protected readonly preferences = inject(Preferences);
   protected readonly state = inject(StudioState);
   protected readonly acts = inject(ColourActs);
   protected readonly cupboard = inject(Cupboard);
-  protected readonly icons = { Palette, PanelLeftClose, PanelLeftOpen };
+  private readonly view = viewChild(CdkVirtualScrollViewport);
+  protected readonly icons = { Palette, PanelLeftClose, PanelLeftOpen, Ruler };
   protected readonly count = formatCount;
+  protected readonly row = ROW;
+  protected readonly filter = signal<Filter>('all');
+  /** Thumbnails at one scale instead of each as large as it can be. */
+  protected readonly trueSize = signal(false);
 
-  private readonly opened = signal<ReadonlySet<string>>(new Set());
-  private readonly thumbs = new WeakMap<Piece, Thumb>();
+  private thumbs = new WeakMap<object, Thumb>();
+  /** Piece the next choice with shift starts from. */
+  private last: number | undefined;
 
   /** The design listed: a turn behind the one on the stage, so that showing both is not one long task. */
   private readonly listed = signal(this.conversion.design());
@@ -51,57 +70,154 @@ export class Tray {
       const design = this.conversion.design();
       if (design !== untracked(this.listed)) setTimeout(() => this.listed.set(design));
     });
+    effect(() => {
+      // Thumbnails are drawn anew at another scale.
+      this.trueSize();
+      this.thumbs = new WeakMap();
+    });
+    effect(() => {
+      // A piece chosen on the stage is brought into sight.
+      const selected = this.state.selected();
+      if (selected.size !== 1) return;
+      const [piece] = selected;
+      untracked(() => this.bring(piece));
+    });
   }
 
-  protected readonly total = computed(() => this.listed()?.pieces.length ?? 0);
+  protected readonly counts = computed(() => filterCounts(this.listed()));
+  /** Filters that show something. */
+  protected readonly filters = computed(() => {
+    const counts = this.counts();
+    return FILTERS.filter((filter) => filter === 'all' || counts[filter] > 0 || filter === this.filter()).map((filter) => ({
+      filter,
+      label: filter === 'all' ? 'All' : filter[0].toUpperCase() + filter.slice(1),
+      count: counts[filter],
+    }));
+  });
+
+  protected readonly rows = computed((): readonly Row[] => {
+    const design = this.listed();
+    return design ? rowsOf(design, this.filter()) : [];
+  });
 
   protected readonly threads = computed(() => {
     const design = this.listed();
     if (!design) return [];
     const figures = figuresOf(design.stitches, design.threads.length);
-    const opened = this.opened();
-    const groups = design.threads.map((thread, index) => ({
+    return design.threads.map((thread, index) => ({
       ...thread,
-      index,
       stitches: figures.threads[index].stitches,
-      key: `${thread.chart} ${thread.code}`,
       // Of several colours that share the thread, the largest speaks for it.
       colour: design.colours
         .filter((colour) => colour.thread === index)
         .reduce<ColourShare | undefined>((most, c) => (most && most.share >= c.share ? most : c), undefined),
-      all: [] as number[],
     }));
-    // Pieces stand in sewing order under their thread.
-    for (const index of design.order) groups[design.pieces[index].thread].all.push(index);
-    const first = design.pieces.length > MANY_PIECES ? FEW_THUMBS : FIRST_THUMBS;
-    return groups.map((group) => {
-      const shown = opened.has(group.key) ? group.all : group.all.slice(0, first);
-      return {
-        ...group,
-        rest: group.all.length - shown.length,
-        pieces: shown.map((i) => this.thumbOf(design.pieces[i], i)),
-      };
-    });
   });
 
-  protected showAll(key: string): void {
-    this.opened.update((set) => new Set([...set, key]));
-  }
+  private readonly largest = computed(() =>
+    (this.listed()?.pieces ?? []).reduce(
+      (most, { bounds }) => Math.max(most, bounds.right - bounds.left, bounds.bottom - bounds.top),
+      1,
+    ),
+  );
+
+  protected readonly trackRow = (_: number, row: Row): string => row.key;
 
   protected choose(index: number, event: MouseEvent): void {
-    this.state.select(index, event.shiftKey || event.ctrlKey || event.metaKey);
+    if (event.shiftKey && this.last !== undefined) {
+      const shown = this.rows().flatMap((row) => (row.kind === 'pieces' ? row.pieces : []));
+      const [a, b] = [shown.indexOf(this.last), shown.indexOf(index)].sort((p, q) => p - q);
+      if (a >= 0) {
+        this.state.selectAll([...this.state.selected(), ...shown.slice(a, b + 1)]);
+        return;
+      }
+    }
+    this.last = index;
+    this.state.select(index, event.ctrlKey || event.metaKey || event.shiftKey);
   }
 
-  private thumbOf(piece: Piece, index: number): Thumb {
+  /** Chooses everything the filter shows. */
+  protected chooseShown(): void {
+    this.state.selectAll(this.rows().flatMap((row) => (row.kind === 'pieces' ? row.pieces : [])));
+  }
+
+  protected chooseThread(thread: number): void {
+    this.state.selectAll(this.rows().flatMap((row) => (row.kind === 'pieces' && row.thread === thread ? row.pieces : [])));
+  }
+
+  protected find(index: number): void {
+    const { left, right, top, bottom } = this.pieceAt(index)?.bounds ?? { left: 0, right: 0, top: 0, bottom: 0 };
+    const room = Math.max(4, (right - left) * 0.4, (bottom - top) * 0.4);
+    this.state.lookAt({
+      left: left - room,
+      top: top - room,
+      width: right - left + 2 * room,
+      height: bottom - top + 2 * room,
+    });
+  }
+
+  protected restore(bare: number): void {
+    const decision = this.listed()?.barePieces[bare]?.decision;
+    if (decision !== undefined) this.pieceActs.forget('piece sewn again', [decision]);
+  }
+
+  /** A dragged piece, with all that are chosen if it is one of them, goes to a thread or before a piece of its own. */
+  protected dropped(event: CdkDragDrop<Row, Row, number>): void {
+    const row = event.container.data;
+    const index = event.item.data;
+    if (row.kind === 'bare') return;
+    const chosen = this.state.selected().has(index) ? [...this.state.selected()] : [index];
+    if (this.pieceAt(index)?.thread !== row.thread) {
+      this.pieceActs.threadTo(chosen, row.thread);
+      return;
+    }
+    const order = this.listed()?.order ?? [];
+    if (row.kind === 'thread') {
+      const first = order.find((i) => this.pieceAt(i)?.thread === row.thread && !chosen.includes(i));
+      if (first !== undefined) this.pieceActs.orderBefore(chosen, first);
+      return;
+    }
+    // Within its own row the place counts without the piece that is moved.
+    const others = row.pieces.filter((i) => i !== index);
+    const before = others[event.currentIndex];
+    if (before !== undefined) this.pieceActs.orderBefore(chosen, before);
+    else {
+      const after = order[order.indexOf(others[others.length - 1]) + 1];
+      this.pieceActs.orderBefore(chosen, after ?? 'last');
+    }
+  }
+
+  protected thumb(index: number): Thumb | undefined {
+    const piece = this.pieceAt(index);
+    return piece && this.thumbFor(piece, `Piece ${piece.id.slice(1)}, ${KIND_NAMES[piece.kind]}, ${piece.areaMm2.toFixed(0)} mm²`);
+  }
+
+  protected bareThumb(index: number): (Thumb & { hex: string }) | undefined {
+    const design = this.listed();
+    const bare = design?.barePieces[index];
+    if (!bare) return undefined;
+    const hex = design?.colours[bare.colour]?.hex ?? '#888888';
+    return { ...this.thumbFor(bare, `Sew again: ${bare.areaMm2.toFixed(0)} mm² of ${hex}`), hex };
+  }
+
+  private pieceAt(index: number): Piece | undefined {
+    return this.listed()?.pieces[index];
+  }
+
+  private thumbFor(piece: Piece | BarePiece, label: string): Thumb {
     const known = this.thumbs.get(piece);
     if (known) return known;
-    const what = piece.kind === 'running' ? 'line' : 'fill';
-    const made: Thumb = {
-      index,
-      ...thumbOf(piece),
-      label: `Piece ${piece.id.slice(1)}, ${what}, ${piece.areaMm2.toFixed(0)} mm²`,
-    };
+    const made: Thumb = { ...thumbOf(piece, this.trueSize() ? this.largest() : undefined), label };
     this.thumbs.set(piece, made);
     return made;
+  }
+
+  private bring(piece: number): void {
+    const view = this.view();
+    const at = this.rows().findIndex((row) => row.kind === 'pieces' && row.pieces.includes(piece));
+    if (!view || at < 0) return;
+    const top = at * ROW;
+    const from = view.measureScrollOffset();
+    if (top < from || top + ROW > from + view.getViewportSize()) view.scrollToIndex(Math.max(0, at - 2));
   }
 }

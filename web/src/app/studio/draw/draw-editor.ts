@@ -1,0 +1,539 @@
+import Konva from 'konva';
+import { MASK_SHAPES, smoothRun, type DrawnPath, type MaskShape, type PathNode } from '@open-kite/core';
+import { EMBER, INK, PAPER } from '../stage/overlay';
+import type { DrawTool } from './draw-acts';
+
+/** A point of a path on the stage, in CSS pixels; handles are relative to it. */
+interface Node {
+  x: number;
+  y: number;
+  inX: number;
+  inY: number;
+  outX: number;
+  outY: number;
+}
+
+interface Run {
+  closed: boolean;
+  nodes: Node[];
+}
+
+/** How the editor sees the stage. */
+export interface DrawView {
+  readonly width: number;
+  readonly height: number;
+  readonly tool: DrawTool;
+  /** Paths whose points are moved. */
+  readonly paths: readonly DrawnPath[];
+  /** Ends of lines that new points snap to, in CSS pixels. */
+  readonly ends: readonly { readonly x: number; readonly y: number }[];
+  readonly toStage: (u: number, v: number) => { readonly x: number; readonly y: number };
+  readonly toSource: (x: number, y: number) => { readonly u: number; readonly v: number };
+}
+
+export interface DrawEvents {
+  readonly drawn: (paths: DrawnPath[]) => void;
+  readonly reshaped: (paths: DrawnPath[]) => void;
+  readonly pointed: (u: number, v: number) => void;
+}
+
+/** How near a pointer must be, in CSS pixels, to take hold of something or to snap to it. */
+const NEAR = 11;
+/** A line drawn freely may leave the hand by this much. */
+const FREE_TOLERANCE = 1.6;
+
+const corner = (x: number, y: number): Node => ({ x, y, inX: 0, inY: 0, outX: 0, outY: 0 });
+
+/** Draws and moves points over the stage with konva: knows nothing of the application around it. */
+export class DrawEditor {
+  private readonly stage: Konva.Stage;
+  private readonly layer = new Konva.Layer();
+  private readonly shape: Konva.Shape;
+  private view: DrawView | undefined;
+  private runs: Run[] = [];
+  /** Points of a line drawn freely, or of the box of a shape. */
+  private free: number[] = [];
+  private pointer: { x: number; y: number } | undefined;
+  private held: { run: Run; node: Node; part: 'node' | 'in' | 'out' | 'new' } | undefined;
+  private selected: Node | undefined;
+
+  constructor(
+    container: HTMLDivElement,
+    private readonly events: DrawEvents,
+  ) {
+    this.stage = new Konva.Stage({ container, width: 10, height: 10 });
+    this.shape = new Konva.Shape({ listening: false, sceneFunc: (context) => this.paint(context._context) });
+    this.layer.add(this.shape);
+    this.stage.add(this.layer);
+    this.stage.on('pointerdown', (event) => event.evt.button === 0 && this.pressed());
+    this.stage.on('pointermove', () => this.moved());
+    this.stage.on('pointerup', () => this.lifted());
+    this.stage.on('dblclick dbltap', () => this.doubled());
+  }
+
+  close(): void {
+    this.stage.destroy();
+  }
+
+  update(view: DrawView): void {
+    const before = this.view;
+    this.view = view;
+    if (this.stage.width() !== view.width || this.stage.height() !== view.height) {
+      this.stage.size({ width: view.width, height: view.height });
+    }
+    if (JSON.stringify(before?.tool) !== JSON.stringify(view.tool)) {
+      this.runs = [];
+      this.free = [];
+      this.selected = undefined;
+    } else if (before && this.runs.length > 0 && view.tool.kind !== 'edit') {
+      // The cloth was moved: what is being drawn stays on its place.
+      const kept = this.runs.map((run) => toPath(run, before));
+      this.runs = kept.map((path) => toRun(path, view));
+    }
+    if (view.tool.kind === 'edit' && !this.held) {
+      const at = this.indexOf(this.selected);
+      this.runs = view.paths.map((path) => toRun(path, view));
+      this.selected = at && this.runs[at[0]]?.nodes[at[1]];
+    }
+    this.layer.batchDraw();
+  }
+
+  /** Ends what is being drawn as an open line. */
+  finish(): void {
+    const [run] = this.runs;
+    if (this.view?.tool.kind !== 'points' || !run || run.nodes.length < 2) return;
+    this.give(run);
+  }
+
+  /** Takes the last point back, or the chosen one away. @returns whether there was one */
+  removePoint(): boolean {
+    const { view } = this;
+    if (!view) return false;
+    if (view.tool.kind === 'points') {
+      const [run] = this.runs;
+      if (!run) return false;
+      run.nodes.pop();
+      if (run.nodes.length === 0) this.runs = [];
+      this.layer.batchDraw();
+      return true;
+    }
+    const at = this.indexOf(this.selected);
+    if (view.tool.kind !== 'edit' || !at) return false;
+    const run = this.runs[at[0]];
+    if (run.nodes.length <= (run.closed ? 3 : 2)) return false;
+    run.nodes.splice(at[1], 1);
+    this.selected = undefined;
+    this.reshaped();
+    return true;
+  }
+
+  /** Moves the chosen point by CSS pixels. @returns whether there is one */
+  nudge(dx: number, dy: number): boolean {
+    if (this.view?.tool.kind !== 'edit' || !this.selected) return false;
+    this.selected.x += dx;
+    this.selected.y += dy;
+    this.reshaped();
+    return true;
+  }
+
+  private reshaped(): void {
+    const { view } = this;
+    if (view) this.events.reshaped(this.runs.map((run) => toPath(run, view)));
+    this.layer.batchDraw();
+  }
+
+  private give(run: Run): void {
+    const { view } = this;
+    this.runs = [];
+    this.free = [];
+    this.layer.batchDraw();
+    if (view) this.events.drawn([toPath(run, view)]);
+  }
+
+  private indexOf(node: Node | undefined): [number, number] | undefined {
+    if (!node) return undefined;
+    for (const [r, run] of this.runs.entries()) {
+      const at = run.nodes.indexOf(node);
+      if (at >= 0) return [r, at];
+    }
+    return undefined;
+  }
+
+  private place(): { x: number; y: number } | undefined {
+    const at = this.stage.getPointerPosition();
+    if (!at) return undefined;
+    const end = this.view?.ends.find((e) => gap(e, at) < NEAR);
+    return end && this.view?.tool.kind !== 'edit' ? { ...end } : at;
+  }
+
+  private pressed(): void {
+    const at = this.place();
+    const { view } = this;
+    if (!at || !view) return;
+    switch (view.tool.kind) {
+      case 'area': {
+        const { u, v } = view.toSource(at.x, at.y);
+        return this.events.pointed(u, v);
+      }
+      case 'free':
+      case 'shape':
+        this.free = [at.x, at.y];
+        return;
+      case 'points': {
+        const [run] = this.runs;
+        if (run && run.nodes.length > 2 && gap(run.nodes[0], at) < NEAR) {
+          run.closed = true;
+          return this.give(run);
+        }
+        const node = corner(at.x, at.y);
+        if (run) run.nodes.push(node);
+        else this.runs = [{ closed: false, nodes: [node] }];
+        this.held = { run: this.runs[0], node, part: 'new' };
+        break;
+      }
+      case 'edit':
+        this.held = this.grabbed(at);
+        this.selected = this.held?.node;
+    }
+    this.layer.batchDraw();
+  }
+
+  private grabbed(at: { x: number; y: number }): typeof this.held {
+    if (this.selected) {
+      const index = this.indexOf(this.selected);
+      const run = index && this.runs[index[0]];
+      const { x, y, inX, inY, outX, outY } = this.selected;
+      if (run && (outX !== 0 || outY !== 0) && gap({ x: x + outX, y: y + outY }, at) < NEAR)
+        return { run, node: this.selected, part: 'out' };
+      if (run && (inX !== 0 || inY !== 0) && gap({ x: x + inX, y: y + inY }, at) < NEAR)
+        return { run, node: this.selected, part: 'in' };
+    }
+    let best: typeof this.held;
+    let least = NEAR;
+    for (const run of this.runs) {
+      for (const node of run.nodes) {
+        const d = gap(node, at);
+        if (d < least) {
+          least = d;
+          best = { run, node, part: 'node' };
+        }
+      }
+    }
+    return best;
+  }
+
+  private moved(): void {
+    const at = this.place();
+    if (!at) return;
+    this.pointer = at;
+    if (this.free.length > 0) {
+      if (this.view?.tool.kind === 'shape') this.free = [...this.free.slice(0, 2), at.x, at.y];
+      else this.free.push(at.x, at.y);
+    }
+    const { held } = this;
+    if (held) {
+      const { node } = held;
+      const [dx, dy] = [at.x - node.x, at.y - node.y];
+      if (held.part === 'node') {
+        node.x = at.x;
+        node.y = at.y;
+      } else if (held.part === 'in') {
+        node.inX = dx;
+        node.inY = dy;
+        mirror(node, 'out');
+      } else if (held.part === 'out' || Math.abs(dx) + Math.abs(dy) > 5) {
+        // Pulling at a new point bends the line through it.
+        node.outX = dx;
+        node.outY = dy;
+        if (held.part === 'new') {
+          node.inX = -dx;
+          node.inY = -dy;
+        } else mirror(node, 'in');
+      }
+    }
+    this.layer.batchDraw();
+  }
+
+  private lifted(): void {
+    const { held, view, free } = this;
+    this.held = undefined;
+    if (!view) return;
+    if (held && view.tool.kind === 'edit') return this.reshaped();
+    if (view.tool.kind === 'shape' && free.length === 4) {
+      const [x, y, toX, toY] = free;
+      this.free = [];
+      if (Math.abs(toX - x) < 4 || Math.abs(toY - y) < 4) return this.layer.batchDraw() && undefined;
+      this.give(boxShape(view.tool.shape, x, y, toX, toY));
+    } else if (view.tool.kind === 'free' && free.length > 0) {
+      this.free = [];
+      if (free.length < 12) return this.layer.batchDraw() && undefined;
+      const n = free.length;
+      const closed = gap({ x: free[0], y: free[1] }, { x: free[n - 2], y: free[n - 1] }) < NEAR && n > 40;
+      this.give(smoothed(closed ? free.slice(0, -2) : free, closed));
+    }
+  }
+
+  /** Ends a line; or, on an outline whose points are moved, adds a point or makes a corner round and back. */
+  private doubled(): void {
+    const { view } = this;
+    const at = this.stage.getPointerPosition();
+    if (!view || !at) return;
+    if (view.tool.kind === 'points') {
+      const [run] = this.runs;
+      if (!run) return;
+      // The second click of the two has set a point on the first one.
+      const n = run.nodes.length;
+      if (n > 1 && gap(run.nodes[n - 1], run.nodes[n - 2]) < NEAR / 2) run.nodes.pop();
+      if (run.nodes.length >= 2) this.give(run);
+      return;
+    }
+    if (view.tool.kind !== 'edit') return;
+    const grabbed = this.grabbed(at);
+    if (grabbed?.part === 'node') {
+      toggleCorner(grabbed.run, grabbed.node);
+      this.reshaped();
+      return;
+    }
+    const added = splitNearest(this.runs, at);
+    if (!added) return;
+    this.selected = added;
+    this.reshaped();
+  }
+
+  private paint(context: CanvasRenderingContext2D): void {
+    const stroke = (path: Path2D): void => {
+      context.lineJoin = 'round';
+      context.lineWidth = 4;
+      context.strokeStyle = PAPER;
+      context.stroke(path);
+      context.lineWidth = 1.8;
+      context.strokeStyle = EMBER;
+      context.stroke(path);
+    };
+    for (const run of this.runs) {
+      stroke(pathOf(run));
+      const last = run.nodes[run.nodes.length - 1];
+      if (this.view?.tool.kind === 'points' && this.pointer && last && !this.held) {
+        const next = new Path2D();
+        next.moveTo(last.x, last.y);
+        next.bezierCurveTo(last.x + last.outX, last.y + last.outY, this.pointer.x, this.pointer.y, this.pointer.x, this.pointer.y);
+        context.setLineDash([5, 4]);
+        context.lineWidth = 1.4;
+        context.strokeStyle = INK;
+        context.stroke(next);
+        context.setLineDash([]);
+      }
+      for (const node of run.nodes) kiteAt(context, node.x, node.y, node === this.selected ? EMBER : PAPER);
+    }
+    if (this.selected) this.paintHandles(context, this.selected);
+    if (this.free.length >= 4) {
+      const { tool } = this.view as DrawView;
+      if (tool.kind === 'shape') {
+        const [x, y, toX, toY] = this.free;
+        stroke(pathOf(boxShape(tool.shape, x, y, toX, toY)));
+      } else {
+        const path = new Path2D();
+        path.moveTo(this.free[0], this.free[1]);
+        for (let i = 2; i < this.free.length; i += 2) path.lineTo(this.free[i], this.free[i + 1]);
+        stroke(path);
+      }
+    }
+    if (this.pointer && this.view?.ends.some((end) => gap(end, this.pointer as Node) < 1)) {
+      context.beginPath();
+      context.arc(this.pointer.x, this.pointer.y, 9, 0, 7);
+      context.lineWidth = 2;
+      context.strokeStyle = EMBER;
+      context.stroke();
+    }
+  }
+
+  private paintHandles(context: CanvasRenderingContext2D, node: Node): void {
+    for (const [dx, dy] of [
+      [node.inX, node.inY],
+      [node.outX, node.outY],
+    ]) {
+      if (dx === 0 && dy === 0) continue;
+      context.beginPath();
+      context.moveTo(node.x, node.y);
+      context.lineTo(node.x + dx, node.y + dy);
+      context.lineWidth = 1.2;
+      context.strokeStyle = INK;
+      context.stroke();
+      context.beginPath();
+      context.arc(node.x + dx, node.y + dy, 4.5, 0, 7);
+      context.fillStyle = PAPER;
+      context.fill();
+      context.stroke();
+    }
+  }
+}
+
+const gap = (a: { x: number; y: number }, b: { x: number; y: number }): number => Math.hypot(a.x - b.x, a.y - b.y);
+
+function kiteAt(context: CanvasRenderingContext2D, x: number, y: number, fill: string): void {
+  context.beginPath();
+  context.moveTo(x, y - 6);
+  context.lineTo(x + 5, y);
+  context.lineTo(x, y + 6);
+  context.lineTo(x - 5, y);
+  context.closePath();
+  context.fillStyle = fill;
+  context.fill();
+  context.lineWidth = 1.6;
+  context.strokeStyle = INK;
+  context.stroke();
+}
+
+/** Turns the other handle of a smooth point so that both lie on one line. */
+function mirror(node: Node, other: 'in' | 'out'): void {
+  const [x, y] = other === 'in' ? [node.inX, node.inY] : [node.outX, node.outY];
+  const length = Math.hypot(x, y);
+  if (length === 0) return;
+  const [dx, dy] = other === 'in' ? [node.outX, node.outY] : [node.inX, node.inY];
+  const by = -length / (Math.hypot(dx, dy) || 1);
+  if (other === 'in') [node.inX, node.inY] = [dx * by, dy * by];
+  else [node.outX, node.outY] = [dx * by, dy * by];
+}
+
+/** Makes a corner of a smooth point, and a smooth point of a corner. */
+function toggleCorner(run: Run, node: Node): void {
+  if (node.inX !== 0 || node.inY !== 0 || node.outX !== 0 || node.outY !== 0) {
+    Object.assign(node, { inX: 0, inY: 0, outX: 0, outY: 0 });
+    return;
+  }
+  const i = run.nodes.indexOf(node);
+  const n = run.nodes.length;
+  const before = run.nodes[(i + n - 1) % n];
+  const after = run.nodes[(i + 1) % n];
+  const [dx, dy] = [(after.x - before.x) / 6, (after.y - before.y) / 6];
+  Object.assign(node, { inX: -dx, inY: -dy, outX: dx, outY: dy });
+}
+
+/** Cuts the stretch nearest to a place in two; undefined where none is near. */
+function splitNearest(runs: readonly Run[], at: { x: number; y: number }): Node | undefined {
+  let best: { run: Run; i: number; t: number } | undefined;
+  let least = NEAR;
+  for (const run of runs) {
+    const stretches = run.closed ? run.nodes.length : run.nodes.length - 1;
+    for (let i = 0; i < stretches; i++) {
+      for (let k = 1; k < 24; k++) {
+        const t = k / 24;
+        const d = gap(pointOn(run, i, t).at, at);
+        if (d < least) {
+          least = d;
+          best = { run, i, t };
+        }
+      }
+    }
+  }
+  if (!best) return undefined;
+  const { run, i, t } = best;
+  const split = pointOn(run, i, t);
+  const a = run.nodes[i];
+  const b = run.nodes[(i + 1) % run.nodes.length];
+  const straight = a.outX === 0 && a.outY === 0 && b.inX === 0 && b.inY === 0;
+  const node = corner(split.at.x, split.at.y);
+  if (!straight) {
+    [a.outX, a.outY] = [a.outX * t, a.outY * t];
+    [b.inX, b.inY] = [b.inX * (1 - t), b.inY * (1 - t)];
+    Object.assign(node, { inX: split.inX, inY: split.inY, outX: split.outX, outY: split.outY });
+  }
+  run.nodes.splice(i + 1, 0, node);
+  return node;
+}
+
+/** A place on a stretch, with the handles a point there would have (de Casteljau). */
+function pointOn(run: Run, i: number, t: number): { at: { x: number; y: number }; inX: number; inY: number; outX: number; outY: number } {
+  const a = run.nodes[i];
+  const b = run.nodes[(i + 1) % run.nodes.length];
+  const p = [a, { x: a.x + a.outX, y: a.y + a.outY }, { x: b.x + b.inX, y: b.y + b.inY }, b];
+  const mix = (q: { x: number; y: number }, r: { x: number; y: number }) => ({
+    x: q.x + (r.x - q.x) * t,
+    y: q.y + (r.y - q.y) * t,
+  });
+  const [u, v, w] = [mix(p[0], p[1]), mix(p[1], p[2]), mix(p[2], p[3])];
+  const [c, d] = [mix(u, v), mix(v, w)];
+  const at = mix(c, d);
+  return { at, inX: c.x - at.x, inY: c.y - at.y, outX: d.x - at.x, outY: d.y - at.y };
+}
+
+function pathOf({ nodes, closed }: Run): Path2D {
+  const path = new Path2D();
+  nodes.forEach((node, i) => {
+    if (i === 0) path.moveTo(node.x, node.y);
+    else bend(path, nodes[i - 1], node);
+  });
+  if (closed && nodes.length > 1) {
+    bend(path, nodes[nodes.length - 1], nodes[0]);
+    path.closePath();
+  }
+  return path;
+}
+
+function bend(path: Path2D, a: Node, b: Node): void {
+  path.bezierCurveTo(a.x + a.outX, a.y + a.outY, b.x + b.inX, b.y + b.inY, b.x, b.y);
+}
+
+function boxShape(shape: Exclude<MaskShape, 'free'>, x: number, y: number, toX: number, toY: number): Run {
+  const [w, h] = [Math.abs(toX - x), Math.abs(toY - y)];
+  // A circle stays one.
+  const side = shape === 'circle' ? Math.max(w, h) : 0;
+  const [width, height] = [side || w, side || h];
+  const [cx, cy] = [x + (Math.sign(toX - x) * width) / 2, y + (Math.sign(toY - y) * height) / 2];
+  const nodes = MASK_SHAPES[shape].map(([u, v, a, b, c, d]): Node => ({
+    x: cx + u * width,
+    y: cy + v * height,
+    inX: a * width,
+    inY: b * height,
+    outX: c * width,
+    outY: d * height,
+  }));
+  return { closed: true, nodes };
+}
+
+function smoothed(points: number[], closed: boolean): Run {
+  const { points: p, kinds } = smoothRun(points, closed, FREE_TOLERANCE);
+  const nodes = [corner(p[0], p[1])];
+  let at = 2;
+  for (const kind of kinds) {
+    const before = nodes[nodes.length - 1];
+    const [x, y] = kind === 'L' ? [p[at], p[at + 1]] : [p[at + 4], p[at + 5]];
+    const node = corner(x, y);
+    if (kind === 'C') {
+      [before.outX, before.outY] = [p[at] - before.x, p[at + 1] - before.y];
+      [node.inX, node.inY] = [p[at + 2] - x, p[at + 3] - y];
+    }
+    nodes.push(node);
+    at += kind === 'L' ? 2 : 6;
+  }
+  if (closed && nodes.length > 2) {
+    const last = nodes.pop() as Node;
+    [nodes[0].inX, nodes[0].inY] = [last.inX, last.inY];
+  }
+  return { closed, nodes };
+}
+
+function toPath({ closed, nodes }: Run, { toSource }: DrawView): DrawnPath {
+  return {
+    closed,
+    nodes: nodes.map(({ x, y, inX, inY, outX, outY }): PathNode => {
+      const at = toSource(x, y);
+      const before = toSource(x + inX, y + inY);
+      const after = toSource(x + outX, y + outY);
+      const by = (h: { u: number; v: number }, zero: boolean): [number, number] => (zero ? [0, 0] : [h.u - at.u, h.v - at.v]);
+      return [at.u, at.v, ...by(before, inX === 0 && inY === 0), ...by(after, outX === 0 && outY === 0)];
+    }),
+  };
+}
+
+function toRun({ closed, nodes }: DrawnPath, { toStage }: DrawView): Run {
+  return {
+    closed,
+    nodes: nodes.map(([u, v, inU, inV, outU, outV]): Node => {
+      const { x, y } = toStage(u, v);
+      const before = toStage(u + inU, v + inV);
+      const after = toStage(u + outU, v + outV);
+      return { x, y, inX: before.x - x, inY: before.y - y, outX: after.x - x, outY: after.y - y };
+    }),
+  };
+}

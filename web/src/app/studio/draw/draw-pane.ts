@@ -1,0 +1,161 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  type ElementRef,
+  inject,
+  input,
+  type OnDestroy,
+  output,
+  viewChild,
+} from '@angular/core';
+import { hoopToSource, sourceToHoop } from '@open-kite/core';
+import { Conversion } from '../../convert/conversion';
+import { ProjectStore } from '../../project/project-store';
+import { toHoop, toStage, type Camera, type Size } from '../stage/camera';
+import { DrawActs, type DrawTool } from './draw-acts';
+import { DrawEditor, type DrawView } from './draw-editor';
+
+/** What to do with each tool, in a few words. */
+const HINTS: Readonly<Record<DrawTool['kind'], string>> = {
+  points: 'Click for corners, pull for curves. On the first point it closes; Enter ends a line.',
+  free: 'Draw with the button held down.',
+  area: 'Point at a colour to take its outline.',
+  shape: 'Pull the shape open.',
+  edit: 'Pull points; double click adds one, or rounds a corner.',
+};
+
+/** Drawing over the stage. */
+@Component({
+  selector: 'kite-draw-pane',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div #host class="surface" (pointerdown)="passOn($event)"></div>
+    <p role="status">
+      <span>{{ hint() }}</span>
+      <button type="button" class="quiet-button" (click)="acts.leave()">Done</button>
+    </p>
+  `,
+  styles: `
+    :host,
+    .surface {
+      position: absolute;
+      inset: 0;
+    }
+    .surface {
+      cursor: crosshair;
+      touch-action: none;
+    }
+    p {
+      position: absolute;
+      left: 32px;
+      top: 30px;
+      display: flex;
+      align-items: center;
+      gap: 10px;
+      width: max-content;
+      max-width: calc(100% - 330px);
+      margin: 0;
+      padding: 3px 4px 3px 14px;
+      border: 1px solid var(--line);
+      border-radius: 10px;
+      background: var(--paper);
+    }
+  `,
+  host: { '(document:keydown)': 'keyed($event)' },
+})
+export class DrawPane implements OnDestroy {
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  protected readonly acts = inject(DrawActs);
+  private readonly host = viewChild.required<ElementRef<HTMLDivElement>>('host');
+  private editor: DrawEditor | undefined;
+
+  readonly camera = input.required<Camera>();
+  readonly size = input.required<Size>();
+  /** A press that is meant for the stage below: it moves the cloth. */
+  readonly passed = output<PointerEvent>();
+
+  protected readonly hint = computed(() => HINTS[this.acts.tool()?.kind ?? 'points']);
+
+  /** Ends of the lines there are, in mm. */
+  private readonly ends = computed(() =>
+    (this.conversion.design()?.pieces ?? [])
+      .filter(({ kind }) => kind === 'running')
+      .flatMap(({ paths }) =>
+        paths.flatMap(({ points }) => [
+          { x: points[0], y: points[1] },
+          { x: points[points.length - 2], y: points[points.length - 1] },
+        ]),
+      ),
+  );
+
+  private readonly view = computed((): DrawView | undefined => {
+    const tool = this.acts.tool();
+    const placement = this.store.recipe()?.picture;
+    if (!tool || !placement) return undefined;
+    const camera = this.camera();
+    const size = this.size();
+    return {
+      ...size,
+      tool,
+      paths: this.acts.edited()?.paths ?? [],
+      ends: this.ends().map(({ x, y }) => toStage(camera, size, x, y)),
+      toStage: (u, v) => {
+        const { x, y } = sourceToHoop(placement, u, v);
+        return toStage(camera, size, x, y);
+      },
+      toSource: (x, y) => {
+        const at = toHoop(camera, size, x, y);
+        return hoopToSource(placement, at.x, at.y);
+      },
+    };
+  });
+
+  constructor() {
+    afterNextRender(() => {
+      this.editor = new DrawEditor(this.host().nativeElement, {
+        drawn: (paths) => this.acts.add(paths),
+        reshaped: (paths) => {
+          const id = this.acts.edited()?.id;
+          if (id !== undefined) this.acts.reshape(id, paths);
+        },
+        pointed: (u, v) => void this.acts.takeArea(u, v),
+      });
+      const view = this.view();
+      if (view) this.editor.update(view);
+    });
+    effect(() => {
+      const view = this.view();
+      if (view) this.editor?.update(view);
+    });
+  }
+
+  ngOnDestroy(): void {
+    this.editor?.close();
+  }
+
+  protected passOn(event: PointerEvent): void {
+    if (event.button === 1) this.passed.emit(event);
+  }
+
+  protected keyed(event: KeyboardEvent): void {
+    const target = event.target as HTMLElement;
+    if (target.matches('input, select, textarea') || event.ctrlKey || event.metaKey) return;
+    const steps: Readonly<Record<string, readonly [number, number]>> = {
+      ArrowLeft: [-1, 0],
+      ArrowRight: [1, 0],
+      ArrowUp: [0, -1],
+      ArrowDown: [0, 1],
+    };
+    const step = steps[event.key];
+    const by = event.shiftKey ? 10 : 1;
+    if (step && this.editor?.nudge(step[0] * by, step[1] * by)) event.preventDefault();
+    else if (event.key === 'Enter') this.editor?.finish();
+    else if (event.key === 'Backspace' || event.key === 'Delete') {
+      if (this.editor?.removePoint()) event.stopImmediatePropagation();
+    }
+  }
+}

@@ -1,0 +1,100 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MOST_COPIES, type DrawnPiece, type PieceKind } from '@open-kite/core';
+import { Conversion } from '../../convert/conversion';
+import type { Draft } from '../../project/history';
+import { Preferences } from '../../shared/preferences';
+import { SliderField } from '../../shared/slider-field';
+import { formatCount, formatLength } from '../../shared/units';
+import { DrawActs } from '../draw/draw-acts';
+import { HIDDEN, OUTLINE, SMALLEST } from '../sheet/settings';
+import { SettingsList } from '../sheet/settings-list';
+import { StudioState } from '../studio-state';
+import { DrawSection } from './draw-section';
+import { PieceActs } from './piece-acts';
+import { Problems } from './problems';
+import { WidthChart } from './width-chart';
+
+/** Ways a piece can be sewn, as the list offers them. */
+const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; passes: number }[] = [
+  { value: 'auto', label: 'by its width', as: 'auto', passes: 0 },
+  { value: 'running 0', label: 'line as wide as drawn', as: 'running', passes: 0 },
+  { value: 'running 1', label: 'running line, single', as: 'running', passes: 1 },
+  { value: 'running 2', label: 'running line, double', as: 'running', passes: 2 },
+  { value: 'running 3', label: 'running line, triple', as: 'running', passes: 3 },
+  { value: 'satin 0', label: 'satin column', as: 'satin', passes: 0 },
+  { value: 'tatami 0', label: 'tatami fill', as: 'tatami', passes: 0 },
+];
+const KIND_NAMES: Readonly<Record<PieceKind, string>> = { running: 'line', satin: 'satin', tatami: 'fill' };
+
+/** Controls of the Pieces step: how outlines are found, how pieces are sewn, and what is said of the chosen ones. */
+@Component({
+  selector: 'kite-pieces-sheet',
+  imports: [DrawSection, Problems, SettingsList, SliderField, WidthChart],
+  templateUrl: './pieces-sheet.html',
+  styleUrls: ['../sheet/sheet-parts.scss', './pieces-sheet.scss'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PiecesSheet {
+  private readonly conversion = inject(Conversion);
+  private readonly preferences = inject(Preferences);
+  protected readonly state = inject(StudioState);
+  protected readonly acts = inject(PieceActs);
+  protected readonly draw = inject(DrawActs);
+
+  protected readonly outline = OUTLINE;
+  protected readonly smallest = [SMALLEST];
+  protected readonly hidden = [HIDDEN];
+  protected readonly ways = WAYS;
+  protected readonly count = formatCount;
+  protected readonly design = this.conversion.design;
+  protected readonly mostCopies = MOST_COPIES;
+
+  /** Whether pieces may lie over others, so that something is hidden. */
+  protected readonly layered = computed(() => {
+    const pieces = this.design()?.pieces ?? [];
+    return this.design()?.vector === true || pieces.some(({ layer }) => layer !== pieces[0].layer);
+  });
+
+  protected readonly chosen = computed(() => {
+    const design = this.design();
+    const stitches = this.conversion.pieceStitches();
+    if (!design) return undefined;
+    const indices = [...this.state.selected()].filter((i) => i < design.pieces.length);
+    if (indices.length === 0) return undefined;
+    const pieces = indices.map((i) => design.pieces[i]);
+    const [piece] = pieces;
+    const kinds = new Set(pieces.map((p) => (p.chosen ? `${p.kind} ${p.kind === 'running' ? p.passes : 0}` : 'auto')));
+    const threads = new Set(pieces.map((p) => p.thread));
+    return {
+      indices,
+      piece,
+      count: indices.length,
+      name: indices.length === 1 ? `Piece ${piece.id.slice(1)}` : `${indices.length} pieces`,
+      kind: KIND_NAMES[piece.kind],
+      way: kinds.size === 1 ? [...kinds][0] : '',
+      thread: threads.size === 1 ? piece.thread : -1,
+      stitches: indices.reduce((n, i) => n + stitches[i], 0),
+      area: pieces.reduce((n, p) => n + p.areaMm2, 0),
+      place: indices.length === 1 ? design.order.indexOf(indices[0]) + 1 : 0,
+      over: pieces.some((p) => p.neighbours.some((n) => design.pieces[n.piece].layer > p.layer)),
+      said: [...new Set(pieces.flatMap((p) => p.decisions))],
+    };
+  });
+
+  protected length(mm: number, digits = 1): string {
+    return formatLength(mm, this.preferences.unit(), digits);
+  }
+
+  /** Changes one number of a drawn piece. */
+  protected setter(key: 'widthMm' | 'count' | 'radiusMm', value: number): (piece: Draft<DrawnPiece>) => void {
+    return (piece) => {
+      if (key === 'widthMm') piece.widthMm = value;
+      else piece.copies[key] = value;
+    };
+  }
+
+  protected setWay(value: string): void {
+    const way = WAYS.find((w) => w.value === value);
+    if (way) this.acts.sewAs(this.state.selected(), way.as, way.passes);
+  }
+}

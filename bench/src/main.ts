@@ -6,6 +6,7 @@ import { decodePicture } from '@open-kite/server';
 import { browserBench } from './browser-bench.js';
 import { colourBench } from './colour-bench.js';
 import { coreBench } from './core-bench.js';
+import { piecesBench } from './pieces-bench.js';
 import { crestBench } from './crest-bench.js';
 
 // Prints the figures the project is held to. Needs a build: npm run build && npm run bench
@@ -15,6 +16,7 @@ const { raster } = await decodePicture(readFileSync(file));
 console.log(`Node ${process.version}, ${cpus().length} x ${cpus()[0]?.model ?? 'unknown processor'}`);
 await crestBench(root, file, raster);
 await coreBench('crest', raster);
+await piecesBench(raster);
 const photo = await decodePicture(readFileSync(join(root, 'demo/artwork/harbour.jpg')));
 await colourBench(photo.raster, raster);
 await browserBench(photo.raster);

@@ -12,7 +12,15 @@ import {
   type Look,
 } from '@open-kite/core';
 import { seedSamples } from '@open-kite/demo';
-import { CHART_FOLDER, decodePicture, firstRecipe, readCharts, serve, UserError, type DecodedPicture } from '@open-kite/server';
+import {
+  CHART_FOLDER,
+  decodePicture,
+  firstRecipe,
+  readCharts,
+  serve,
+  UserError,
+  type DecodedPicture,
+} from '@open-kite/server';
 import { batchCommand, convertCommand } from './convert-command.js';
 import { about, openDesign, readInput, writeOutputs } from './files.js';
 import { CONVERT_OPTIONS, chartOption, colourOption, type ConvertFlags } from './options.js';

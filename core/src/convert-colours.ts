@@ -56,8 +56,8 @@ export async function reduceColours(
     const flat = art
       ? art.labels
       : isFlat
-      ? await cache.get('flat', flatKey, () => labelFlatArt(prepared.picture, noisy, pinned))
-      : undefined;
+        ? await cache.get('flat', flatKey, () => labelFlatArt(prepared.picture, noisy, pinned))
+        : undefined;
     return labelPicture(prepared.picture, character, {
       count,
       smallestSpot,
@@ -98,4 +98,3 @@ async function placedArtwork(
   );
   return { placed, labels, key };
 }
-

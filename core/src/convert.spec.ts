@@ -1,12 +1,7 @@
 import { svgPath, type Curve } from './geometry/curve.js';
 import { hoopToSource } from './picture/frame.js';
 import type { PieceAnchor } from './pieces/piece-decisions.js';
-import {
-  convert,
-  STEPS,
-  type ConvertInput,
-  type StepName,
-} from './convert.js';
+import { convert, STEPS, type ConvertInput, type StepName } from './convert.js';
 import { pictureShades, preparedPicture, reducedPicture, whereColour } from './picture-questions.js';
 import { writeStitchList } from './formats/stitch-list-csv.js';
 import { pictureTones, sampleColour, wholePicture } from './picture-views.js';

@@ -109,9 +109,7 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   await pause('order', 0.65);
   const { needles } = recipe.order;
   const orderKey = `${pieceKey} ${threadKeyOf} ${needles > 1}`;
-  const order = await cache.get('order', orderKey, () =>
-    movePieces(sewingOrder(found.pieces, needles), found.moves),
-  );
+  const order = await cache.get('order', orderKey, () => movePieces(sewingOrder(found.pieces, needles), found.moves));
 
   await pause('stitches', 0.7);
   const stitchKey = `${orderKey} ${JSON.stringify(recipe.stitches)} ${recipe.order.trimOverMm}`;
@@ -157,7 +155,9 @@ export async function traceStep(
   const tolerance = Math.max(0.3, strictnessMm * pixelsPerMm);
   const widestLine = lineBelowMm * pixelsPerMm;
   const key = `${labelKey} ${tolerance} ${cornerSharpness} ${widestLine}`;
-  const trace = await cache.get('trace', key, () => traceLabels(map, picture, { tolerance, cornerSharpness, widestLine }));
+  const trace = await cache.get('trace', key, () =>
+    traceLabels(map, picture, { tolerance, cornerSharpness, widestLine }),
+  );
   return { trace, key };
 }
 
@@ -183,4 +183,3 @@ async function sew(
 function pictureBox({ grid }: Prepared): PictureBox {
   return { left: grid.left, top: grid.top, width: grid.widthMm, height: grid.heightMm };
 }
-

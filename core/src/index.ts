@@ -1,5 +1,6 @@
 export * from './artwork/artwork.js';
 export * from './artwork/read-svg.js';
+export * from './artwork/scribbles.js';
 export * from './colour/chart-files.js';
 export * from './colour/chart-schema.js';
 export * from './colour/charts.js';

@@ -94,7 +94,6 @@ function matching(values: Uint8Array | Uint16Array, wanted: number): Uint8Array 
   return out;
 }
 
-
 /** Outline of the area of one colour at a place, as paths that can be drawn, and the colour it has. */
 export interface OutlineAt {
   readonly paths: readonly DrawnPath[];

@@ -31,8 +31,12 @@ export function readGradient(
     chainOf.push(at);
     at = ids.get((at.attributes['href'] ?? '').replace(/^#/, ''));
   }
-  const own = (name: string): string | undefined => chainOf.find((e) => e.attributes[name] !== undefined)?.attributes[name];
-  const stops = stopsOf(chainOf.find((e) => e.children.some((c) => c.name === 'stop')), rules);
+  const own = (name: string): string | undefined =>
+    chainOf.find((e) => e.attributes[name] !== undefined)?.attributes[name];
+  const stops = stopsOf(
+    chainOf.find((e) => e.children.some((c) => c.name === 'stop')),
+    rules,
+  );
   if (stops.length === 0) return undefined;
   const byBox = own('gradientUnits') !== 'userSpaceOnUse';
   const [left, top, width, height] = box;

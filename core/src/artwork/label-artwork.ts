@@ -67,6 +67,11 @@ export function labelArtwork(
     const coverage = ringCoverage(placed, width, height);
     let most = 0;
     for (const c of coverage) if (c > most) most = c;
+    if (most === 0) {
+      // Too small for any pixel: it gets the one it lies in.
+      const [x, y] = [Math.floor(placed[0][0]), Math.floor(placed[0][1])];
+      coverage[Math.max(0, Math.min(height - 1, y)) * width + Math.max(0, Math.min(width - 1, x))] = most = 1;
+    }
     // What is thinner than a pixel still shows where it covers most of one.
     const least = Math.max(1, Math.min(128, most));
     for (let y = 0; y < height; y++) {

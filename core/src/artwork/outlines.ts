@@ -161,7 +161,8 @@ function pathOutline(d: string): Outline {
     return pen.done('its path data cannot be read');
   }
   for (const c of simple) {
-    if (Object.values(c).some((v) => typeof v === 'number' && !Number.isFinite(v))) return pen.done('its path data has no finite numbers');
+    if (Object.values(c).some((v) => typeof v === 'number' && !Number.isFinite(v)))
+      return pen.done('its path data has no finite numbers');
     if (c.type === SVGPathData.MOVE_TO) pen.moveTo(c.x, c.y);
     else if (c.type === SVGPathData.LINE_TO) pen.lineTo(c.x, c.y);
     else if (c.type === SVGPathData.CURVE_TO) pen.curveTo(c.x1, c.y1, c.x2, c.y2, c.x, c.y);

@@ -7,6 +7,7 @@ import { maskCurve } from '../picture/mask.js';
 import type { ArtProblem, ArtShape, Artwork } from './artwork.js';
 import { mapPoint, scaleOf, type Matrix } from './matrix.js';
 import { mapCurve } from './outlines.js';
+import { crossingsOf, MOST_CROSSINGS } from './scribbles.js';
 
 /** A shape of the artwork where it will be sewn, in mm around the hoop's middle. */
 export interface PlacedShape {
@@ -73,12 +74,21 @@ function maskRings(placement: Placement): Rings | undefined {
 function placeFill(shape: ArtShape, map: Matrix, problems: ArtProblem[]): PlacedShape {
   const curves = shape.curves.map((curve) => closeCurve(mapCurve(curve, map)));
   const raw = curves.map((curve) => flattenRing(curve, FLATNESS)).filter((ring) => ring.length >= 6);
+  if (crossingsOf(raw) > MOST_CROSSINGS) {
+    const [x, y] = raw[0];
+    problems.push({ text: `The outline of ${shape.name} crosses itself thousands of times; it is left out.`, x, y });
+    return { shape, rings: [], outline: [] };
+  }
   const rings = fillRings(raw, shape.rule);
   for (const ring of raw) {
     const at = crossing(ring);
     if (!at) continue;
     const rule = shape.rule === 'evenodd' ? 'what it crosses twice is left open' : 'it is filled throughout';
-    problems.push({ text: `The outline of ${shape.name} crosses itself; it was repaired: ${rule}.`, x: at[0], y: at[1] });
+    problems.push({
+      text: `The outline of ${shape.name} crosses itself; it was repaired: ${rule}.`,
+      x: at[0],
+      y: at[1],
+    });
     break;
   }
   return { shape, rings, outline: keepCurves(curves, raw, rings) ?? polygonCurves(rings) };
@@ -91,7 +101,9 @@ function keepCurves(curves: readonly Curve[], raw: readonly Points[], rings: Rin
   const out: { curve: Curve; area: number }[] = [];
   for (const [i, ring] of raw.entries()) {
     const area = signedArea(ring);
-    const twin = left.find((r) => !r.used && Math.abs(Math.abs(r.area) - Math.abs(area)) <= Math.abs(area) * SAME_AREA + 1e-4);
+    const twin = left.find(
+      (r) => !r.used && Math.abs(Math.abs(r.area) - Math.abs(area)) <= Math.abs(area) * SAME_AREA + 1e-4,
+    );
     if (!twin) return undefined;
     twin.used = true;
     out.push({ curve: twin.area > 0 === area > 0 ? curves[i] : flipCurve(curves[i]), area: twin.area });

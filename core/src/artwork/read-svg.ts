@@ -42,7 +42,11 @@ export function readSvg(text: string): Artwork {
 }
 
 /** Size of an `svg` element in user units around it, and the map of what it holds. */
-function viewOf(element: SvgElement, aroundWidth: number, aroundHeight: number): { width: number; height: number; map: Matrix } {
+function viewOf(
+  element: SvgElement,
+  aroundWidth: number,
+  aroundHeight: number,
+): { width: number; height: number; map: Matrix } {
   const a = element.attributes;
   const box = numbersIn(a['viewBox']);
   const boxed = box.length === 4 && box[2] > 0 && box[3] > 0;
@@ -260,7 +264,16 @@ class Reader {
     const solid = outline.curves.some((curve) => curve.kinds.length > 1 || curve.kinds[0] === 'C');
     if (fill && filled !== undefined && filled >= LEAST_OPACITY && solid) {
       const rule = style['fill-rule'] === 'evenodd' ? 'evenodd' : 'nonzero';
-      this.add({ name, curves, closed: outline.closed, rule, hex: fill.hex, opacity: filled, gradient: fill.gradient, clips });
+      this.add({
+        name,
+        curves,
+        closed: outline.closed,
+        rule,
+        hex: fill.hex,
+        opacity: filled,
+        gradient: fill.gradient,
+        clips,
+      });
     }
     const stroke = this.paint(element, parsePaint(style['stroke'], style), context, box, x, y);
     if (!stroke) return;
@@ -317,14 +330,36 @@ class Reader {
       return { hex: '#808080', opacity: 1 };
     }
     if (value.fallback) return this.paint(element, value.fallback, context, box, x, y);
-    this.tell(`The fill “${value.id.slice(0, 40)}” of ${nameOf(element)} is not in the file; it is left out.`, context, x, y);
+    this.tell(
+      `The fill “${value.id.slice(0, 40)}” of ${nameOf(element)} is not in the file; it is left out.`,
+      context,
+      x,
+      y,
+    );
     return undefined;
   }
 }
 
 /** Elements that draw nothing by themselves. */
 const IGNORED = new Set([
-  'defs', 'symbol', 'style', 'title', 'desc', 'metadata', 'linearGradient', 'radialGradient', 'clipPath', 'mask', 'filter', 'pattern', 'marker', 'namedview', 'script', 'animate', 'animateTransform', 'set',
+  'defs',
+  'symbol',
+  'style',
+  'title',
+  'desc',
+  'metadata',
+  'linearGradient',
+  'radialGradient',
+  'clipPath',
+  'mask',
+  'filter',
+  'pattern',
+  'marker',
+  'namedview',
+  'script',
+  'animate',
+  'animateTransform',
+  'set',
 ]);
 
 function styleSheets(element: SvgElement): string[] {

@@ -36,7 +36,10 @@ export function readStyleSheet(text: string): StyleRule[] {
       rule.prelude.children.forEach((selector) => {
         const steps = selector.type === 'Selector' ? stepsOf(selector) : undefined;
         if (!steps || rules.length >= MOST_RULES) return;
-        const weight = steps.reduce((sum, s) => sum + (s.id ? 10_000 : 0) + s.classes.length * 100 + (s.type ? 1 : 0), 0);
+        const weight = steps.reduce(
+          (sum, s) => sum + (s.id ? 10_000 : 0) + s.classes.length * 100 + (s.type ? 1 : 0),
+          0,
+        );
         rules.push({ steps, weight, declarations });
       });
     },
@@ -46,9 +49,7 @@ export function readStyleSheet(text: string): StyleRule[] {
 
 /** Declarations of a `style` attribute. */
 export function readDeclarations(text: string): Declaration[] {
-  return declarationsOf(
-    parse(text, { context: 'declarationList', parseValue: false, onParseError: () => undefined }),
-  );
+  return declarationsOf(parse(text, { context: 'declarationList', parseValue: false, onParseError: () => undefined }));
 }
 
 function declarationsOf(node: CssNode): Declaration[] {

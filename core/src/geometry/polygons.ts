@@ -73,7 +73,13 @@ export interface LineStyle {
 export function thicken(runs: readonly Points[], width: number, closed: boolean, style: LineStyle): Rings {
   const join = { miter: JoinType.Miter, round: JoinType.Round, bevel: JoinType.Bevel }[style.join];
   const cap = { butt: EndType.Butt, round: EndType.Round, square: EndType.Square }[style.cap];
-  const paths = inflatePaths(toPaths(runs.map((run) => run)), (width * SCALE) / 2, join, closed ? EndType.Joined : cap, style.miterLimit);
+  const paths = inflatePaths(
+    toPaths(runs.map((run) => run)),
+    (width * SCALE) / 2,
+    join,
+    closed ? EndType.Joined : cap,
+    style.miterLimit,
+  );
   return toRings(union(paths, FillRule.NonZero));
 }
 

@@ -19,7 +19,8 @@ export function cutHidden(areas: readonly Area[], keepBelowMm: number, widthOf: 
     let above: Rings = [];
     areas.forEach((other, j) => {
       if (other.layer <= area.layer || !meet(boxes[i], boxes[j])) return;
-      if (wide[j] || area.cut === true) above = above.length === 0 ? (other.rings as Rings) : unite(above, other.rings as Rings);
+      if (wide[j] || area.cut === true)
+        above = above.length === 0 ? (other.rings as Rings) : unite(above, other.rings as Rings);
     });
     if (above.length === 0) return [area];
     const rest = subtract(area.rings as Rings, above).filter((ring) => ring.length >= 6);

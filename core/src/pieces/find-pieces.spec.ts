@@ -30,19 +30,23 @@ function find(settings: Partial<PieceSettings> & { bare?: ReadonlySet<number> } 
   const trace = traceLabels(map, raster, { tolerance: 0.5, cornerSharpness: 1, widestLine: 12 });
   const place = { left: -15, top: -15, pixelsPerMm: 10 };
   const areas = tracedAreas(trace, map, place, settings.bare ?? new Set([map.ground]));
-  return findPieces(areas, { trace, ...place }, {
-    smallestMm2: 0.6,
-    lineBelowMm: 1.2,
-    satinBelowMm: 0,
-    keepBelowMm: 4,
-    decisions: [],
-    drawn: [],
-    toHoop: (u, v) => ({ x: u * 30 - 15, y: v * 30 - 15 }),
-    wholeMm2: 900,
-    labelOf: () => 0,
-    hexOf: (label) => map.infos[label - 1].anchor.hex,
-    ...settings,
-  });
+  return findPieces(
+    areas,
+    { trace, ...place },
+    {
+      smallestMm2: 0.6,
+      lineBelowMm: 1.2,
+      satinBelowMm: 0,
+      keepBelowMm: 4,
+      decisions: [],
+      drawn: [],
+      toHoop: (u, v) => ({ x: u * 30 - 15, y: v * 30 - 15 }),
+      wholeMm2: 900,
+      labelOf: () => 0,
+      hexOf: (label) => map.infos[label - 1].anchor.hex,
+      ...settings,
+    },
+  );
 }
 
 describe('findPieces', () => {

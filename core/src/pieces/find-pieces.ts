@@ -98,9 +98,7 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
 
   const paints = paintsOf(areas);
   const exact = traced !== undefined && areas.every(({ face }) => face !== undefined);
-  const neighbours = exact
-    ? neighboursByArcs(areas, traced.trace, traced.pixelsPerMm)
-    : neighboursByPainting(areas);
+  const neighbours = exact ? neighboursByArcs(areas, traced.trace, traced.pixelsPerMm) : neighboursByPainting(areas);
   const pieces = areas.map((area, i): Piece => {
     const sewn = sewnAs(area, settings, measureOf);
     return {

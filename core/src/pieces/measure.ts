@@ -2,9 +2,9 @@ import { curveThrough, type Curve } from '../geometry/curve.js';
 import { thicken } from '../geometry/polygons.js';
 import { lengthOf } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
-import { deepest, maskOfComponent, maskOfRings, type AreaMask } from '../trace/area-mask.js';
+import { deepest, fromMask, maskOfComponent, maskOfRings, type AreaMask } from '../trace/area-mask.js';
 import { centreline, type Centreline } from '../trace/centreline.js';
-import { columnsOf, type Columns } from '../trace/columns.js';
+import { axisOf, columnsOf, type Columns } from '../trace/columns.js';
 import { COLOUR_BITS } from '../trace/line-parts.js';
 import { skeletonOf } from '../trace/skeleton.js';
 import type { Face } from '../trace/faces.js';
@@ -28,6 +28,8 @@ interface Measured {
   readonly anchor: Point;
   readonly line: () => Centreline;
   readonly columns: () => Columns;
+  /** Its longer axis. */
+  readonly axis: () => Points;
 }
 
 /** How an area is sewn, by its width or as the user said. */
@@ -47,6 +49,7 @@ const HALF_THREAD_MM = 0.2;
 const LEAST_COVERED = 0.965;
 const MOST_COLUMNS_PER_MM2 = 0.12;
 const MOST_DROPPED = 0.3;
+const MOST_BULK = 1.35;
 /** Wider than this, what is as long as wide is a fill and no satin. */
 const DOT_MM = 3;
 /** Wider columns whose inner rail is shorter than this share of the outer one. */
@@ -83,8 +86,10 @@ export function sewnAs(area: Area, widths: WidthSettings, trace: TraceMeasure | 
   const shape = measure(area, trace);
   const { anchor, widestMm } = shape;
   const running = (): Sewn => {
-    const width = area.line?.widthMm ?? shape.line().width;
-    const paths = area.line?.paths ?? shape.line().paths.map(curveThrough);
+    const width = area.line?.widthMm ?? Math.min(shape.line().width, widestMm);
+    const lines = shape.line().paths.filter((path) => lengthOf(path) > 0);
+    // What is too round for a middle line gets one along its longer axis.
+    const paths = area.line?.paths ?? (lines.length > 0 ? lines : [shape.axis()]).map(curveThrough);
     return { kind: 'running', widthMm: width, anchor, paths, columns: [] };
   };
   const satin = (): Sewn => {
@@ -109,8 +114,8 @@ function isSatin(area: Area, shape: Measured): boolean {
   // A field as long as wide has no direction to lay satin across, unless it is a dot.
   const long = area.areaMm2 / (shape.widestMm * shape.widestMm);
   if (shape.widestMm > DOT_MM && long < 1.4) return false;
-  const { columns, covered, dropped } = shape.columns();
-  if (columns.length === 0 || covered < LEAST_COVERED || dropped > MOST_DROPPED) return false;
+  const { columns, covered, bulk, dropped } = shape.columns();
+  if (columns.length === 0 || covered < LEAST_COVERED || bulk > MOST_BULK || dropped > MOST_DROPPED) return false;
   if (columns.some(({ rungs }) => isFan(rungs))) return false;
   return columns.length <= Math.max(6, area.areaMm2 * MOST_COLUMNS_PER_MM2);
 }
@@ -141,7 +146,10 @@ function meanWidth(columns: Columns['columns'], fallback: number): number {
 
 function measure(area: Area, trace: TraceMeasure | undefined): Measured {
   if (area.face !== undefined && trace) return measureFace(area, trace, trace.trace.faces[area.face]);
-  return measured(once(() => maskOfRings(area.rings, FINEST)), area);
+  return measured(
+    once(() => maskOfRings(area.rings, FINEST)),
+    area,
+  );
 }
 
 function measureFace(area: Area, source: TraceMeasure, face: Face): Measured {
@@ -180,8 +188,9 @@ function measured(
   const skeleton = once(() => skeletonOf(mask()));
   return {
     ...(known ?? middleOf(mask())),
-    line: once(() => centreline(mask(), HALF_THREAD_MM * mask().scale, skeleton(), beyond)),
+    line: once(() => centreline(mask(), HALF_THREAD_MM * mask().scale, area.rings, skeleton(), beyond)),
     columns: once(() => columnsOf(mask(), area.rings, skeleton())),
+    axis: once(() => fromMask(mask(), axisOf(mask()).points)),
   };
 }
 

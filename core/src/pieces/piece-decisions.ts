@@ -16,9 +16,7 @@ export type PieceRef = PieceAnchor | { readonly drawn: string };
 
 /** A thread somebody chose: that of a colour of the picture, one of a chart, or simply a colour. */
 export type ThreadChoice =
-  | { readonly like: Anchor }
-  | { readonly hex: string }
-  | { readonly chart: string; readonly code: string };
+  { readonly like: Anchor } | { readonly hex: string } | { readonly chart: string; readonly code: string };
 
 /** Something the user said about a piece; they hold in the order they were said. */
 export type PieceDecision =
@@ -70,6 +68,8 @@ const TIMES_LARGER = 4;
 /** A piece that lies beside the place must be this near, in mm, and of nearly the same size. */
 const BESIDE_MM = 1.5;
 const TIMES_LARGER_BESIDE = 1.6;
+/** A piece of another colour must be of just the same size. */
+const TIMES_LARGER_RECOLOURED = 1.1;
 
 export function candidateOf(rings: readonly Points[], hex: string, share: number, drawn?: string): Candidate {
   return { rings, bounds: boundsOf(rings), hex, share, drawn };
@@ -94,7 +94,8 @@ export function findPieceAt(candidates: readonly Candidate[], ref: PieceRef, toH
     const larger = Math.max(times, 1 / times);
     if (larger > TIMES_LARGER) return;
     const far = ciede2000(lab, rgbToLab(fromHex(hex)));
-    if (far > FAR_IN_COLOUR) return;
+    // Colours that were put together change the colour of a piece, but not its shape.
+    if (far > FAR_IN_COLOUR && larger > TIMES_LARGER_RECOLOURED) return;
     let score = larger + far / FAR_IN_COLOUR;
     if (apart > 0 || !isInside(rings, x, y)) {
       if (larger > TIMES_LARGER_BESIDE) return;

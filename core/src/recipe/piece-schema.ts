@@ -43,7 +43,11 @@ const isPlace = isObject(place);
 const isAnchor = isObject({ ...place, share: isNumber(0, 1) });
 const isDrawnName = isObject({ drawn: isText });
 const isRef = either(isAnchor, isDrawnName);
-const isChoice = either(isObject({ like: isPlace }), isObject({ hex: isHex }), isObject({ chart: isText, code: isText }));
+const isChoice = either(
+  isObject({ like: isPlace }),
+  isObject({ hex: isHex }),
+  isObject({ chart: isText, code: isText }),
+);
 
 /** What each part of a decision must be. */
 const PARTS: Readonly<Record<string, Check>> = {

@@ -128,8 +128,7 @@ export function defaultRecipe(
 ): Recipe {
   const longest = Math.max(pictureWidth, pictureHeight);
   const wanted = own ? Math.min(LARGEST_SIDE_MM, Math.max(own.widthMm, own.heightMm)) : FIRST_SIZE_MM;
-  const size = (side: number): number =>
-    Math.max(LIMITS.widthMm[0], Number(((wanted * side) / longest).toFixed(1)));
+  const size = (side: number): number => Math.max(LIMITS.widthMm[0], Number(((wanted * side) / longest).toFixed(1)));
   return {
     version: 3,
     picture: {
@@ -146,7 +145,16 @@ export function defaultRecipe(
     },
     light: PLAIN_LIGHT,
     colours: { count: 'auto', charts: [], stashOnly: false, distinct: true, smallestSpotMm2: 0.4, decisions: [] },
-    pieces: { strictnessMm: 0.08, cornerSharpness: 1, smallestMm2: 0.6, lineBelowMm: 0.9, satinBelowMm: 5, keepBelowMm: 4, decisions: [], drawn: [] },
+    pieces: {
+      strictnessMm: 0.04,
+      cornerSharpness: 1,
+      smallestMm2: 0.6,
+      lineBelowMm: 0.9,
+      satinBelowMm: 5,
+      keepBelowMm: 4,
+      decisions: [],
+      drawn: [],
+    },
     stitches: {
       fabric: 'quilting-cotton',
       spacingMm: 0.4,

@@ -3,7 +3,7 @@ import { lengthOf } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
 import type { Column } from '../trace/columns.js';
 import { runAlong } from './running.js';
-import { zigzag } from './zigzag.js';
+import { LONGEST_MM, zigzag } from './zigzag.js';
 
 export interface SatinSettings {
   /** Distance of stitches on the outer rail, in mm. */
@@ -73,7 +73,15 @@ function keepsToEdge(way: Points): boolean {
 function append(out: Points, more: Points): void {
   for (let i = 0; i < more.length; i += 2) {
     const n = out.length;
-    if (n > 0 && distance(out[n - 2], out[n - 1], more[i], more[i + 1]) < 0.05) continue;
+    if (n > 0) {
+      const [x, y] = [out[n - 2], out[n - 1]];
+      const gap = distance(x, y, more[i], more[i + 1]);
+      if (gap < 0.05) continue;
+      const parts = Math.ceil(gap / LONGEST_MM - 1e-9);
+      for (let k = 1; k < parts; k++) {
+        out.push(x + ((more[i] - x) * k) / parts, y + ((more[i + 1] - y) * k) / parts);
+      }
+    }
     out.push(more[i], more[i + 1]);
   }
 }
@@ -185,6 +193,7 @@ function underlay(rungs: readonly Points[], width: number, settings: SatinSettin
   const middle = rungs.flatMap((r) => [(r[0] + r[2]) / 2, (r[1] + r[3]) / 2]);
   const every = Math.max(1, Math.round((rungs.length * UNDERLAY_ZIGZAG) / 2 / Math.max(1, lengthOf(middle))));
   const points: Points = [];
-  for (let i = 0, side = 0; i < rungs.length; i += every, side++) points.push(...inset(rungs[i], side % 2 === 0 ? 1 : 0));
+  for (let i = 0, side = 0; i < rungs.length; i += every, side++)
+    points.push(...inset(rungs[i], side % 2 === 0 ? 1 : 0));
   append(out, points);
 }

@@ -7,7 +7,7 @@ const TIGHTEST_MM = 0.1;
 const SHORTENED = [0, 0.3];
 const SHORTENED_MORE = [0, 0.35, 0.18, 0.5];
 /** Longer stitches are split. */
-const LONGEST_MM = 7;
+export const LONGEST_MM = 7;
 
 /**
  * Satin over a ladder of rungs: the needle goes from rail to rail, half a spacing on along the outer rail each time.

@@ -63,13 +63,17 @@ export function flatScene(size: number, colours: number, seed: number): { scene:
     bar: random() < 0.4,
     turn: random() * Math.PI,
   }));
+  const turns = shapes.map(({ turn }) => ({ cos: Math.cos(turn), sin: Math.sin(turn) }));
   const scene: Scene = (x, y) => {
     let at = 0;
-    for (const s of shapes) {
+    for (let i = 0; i < shapes.length; i++) {
+      const s = shapes[i];
       const dx = x - s.x;
       const dy = y - s.y;
-      const u = dx * Math.cos(s.turn) + dy * Math.sin(s.turn);
-      const v = dy * Math.cos(s.turn) - dx * Math.sin(s.turn);
+      if (dx * dx + dy * dy > s.r * s.r * 4.3) continue;
+      const { cos, sin } = turns[i];
+      const u = dx * cos + dy * sin;
+      const v = dy * cos - dx * sin;
       if (s.bar ? Math.abs(u) < s.r * 2 && Math.abs(v) < s.r * 0.45 : dx * dx + dy * dy < s.r * s.r) at = s.colour;
     }
     return at;

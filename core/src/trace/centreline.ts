@@ -1,5 +1,6 @@
 import { distance, type Points } from '../geometry/vector.js';
 import { lengthOf, simplify } from '../geometry/polyline.js';
+import { createSegmentGrid, type SegmentGrid } from '../geometry/segment-grid.js';
 import { deepest, fromMask, isInMask, radiusAt, type AreaMask } from './area-mask.js';
 import { degreesOf, skeletonOf, type Skeleton } from './skeleton.js';
 
@@ -9,21 +10,27 @@ export interface Centreline {
   readonly width: number;
 }
 
+/** Points before and after one between which its direction is taken. */
+const LEVER = 4;
 /** Steps, in pixels, in which a free end feels its way to the outline. */
 const MARCH = 0.25;
 
 /**
  * Centre lines of one area. Free ends, which thinning eats, are drawn out again to `reach` before the outline.
  * @param reach in pixels
+ * @param rings the area's outline, in the mask's units: it says more exactly than pixels where the middle is
  * @param beyond says whether a place outside the mask still belongs to what the line runs into
  */
 export function centreline(
   mask: AreaMask,
   reach: number,
+  rings: readonly Points[] = [],
   skeleton: Skeleton = skeletonOf(mask),
   beyond: (x: number, y: number) => boolean = () => false,
 ): Centreline {
   const degree = degreesOf(skeleton.branches);
+  const widest = deepest(mask).radius / mask.scale;
+  const grid = rings.length > 0 ? createSegmentGrid(rings, Math.max(0.3, widest)) : undefined;
   const paths: Points[] = [];
   let length = 0;
   for (const branch of skeleton.branches) {
@@ -31,6 +38,10 @@ export function centreline(
     // Only a ring by itself may move the point where it closes: others meet there.
     const ring = branch.from === branch.to && degree.get(branch.from) === 2;
     for (let i = 0; i < 3; i++) points = smooth(points, ring);
+    if (grid) {
+      points = recentre(points, ring, mask, grid);
+      points = smooth(points, ring);
+    }
     if (degree.get(branch.from) === 1) points = drawOut(points, 0, mask, reach, beyond);
     if (degree.get(branch.to) === 1) points = drawOut(points, points.length - 2, mask, reach, beyond);
     points = simplify(points, 0.2);
@@ -56,6 +67,43 @@ function smooth(points: Points, closed: boolean): Points {
       out[j] = out[(n - 1) * 2 + j] = (points[2 + j] + 2 * points[j] + points[(n - 2) * 2 + j]) / 4;
     }
   }
+  return out;
+}
+
+/** Points this many radii from the end of a branch are left where they are: there the outline is that of a cap or a junction. */
+const END_RADII = 1.3;
+/** A point moves at most this far, in pixels. */
+const MOST_MOVED = 1.5;
+
+/** Moves every point to the middle between the two sides of the outline across it. */
+function recentre(points: Points, closed: boolean, mask: AreaMask, grid: SegmentGrid): Points {
+  const n = points.length / 2;
+  const out = points.slice();
+  const { scale, left, top } = mask;
+  const [endX, endY] = [points[n * 2 - 2], points[n * 2 - 1]];
+  for (let i = closed ? 0 : 1; i < n - 1; i++) {
+    const [x, y] = [points[i * 2], points[i * 2 + 1]];
+    const r = radiusAt(mask, x, y);
+    const clear = END_RADII * r + 1;
+    if (!closed && (distance(x, y, points[0], points[1]) < clear || distance(x, y, endX, endY) < clear)) continue;
+    const p = closed ? (i + n - 1 - LEVER) % (n - 1) : Math.max(0, i - LEVER);
+    const q = closed ? (i + LEVER) % (n - 1) : Math.min(n - 1, i + LEVER);
+    const [dx, dy] = [points[q * 2] - points[p * 2], points[q * 2 + 1] - points[p * 2 + 1]];
+    const length = Math.sqrt(dx * dx + dy * dy);
+    if (length === 0) continue;
+    const [nx, ny] = [dy / length, -dx / length];
+    const reach = (r * 1.6 + 1) / scale;
+    let [from, to] = [-Infinity, Infinity];
+    for (const t of grid.crossings(x / scale + left, y / scale + top, nx, ny, reach)) {
+      if (t <= 0 && t > from) from = t;
+      if (t > 0 && t < to) to = t;
+    }
+    const by = ((from + to) / 2) * scale;
+    if (!(Math.abs(by) <= MOST_MOVED)) continue;
+    out[i * 2] += nx * by;
+    out[i * 2 + 1] += ny * by;
+  }
+  if (closed) [out[n * 2 - 2], out[n * 2 - 1]] = [out[0], out[1]];
   return out;
 }
 

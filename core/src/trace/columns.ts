@@ -20,6 +20,8 @@ export interface Columns {
   readonly columns: readonly Column[];
   /** Share of the shape that lies in a column. */
   readonly covered: number;
+  /** Area of all columns compared with that of the shape: over 1 where they lie over each other. */
+  readonly bulk: number;
   /** Share of the rungs that had to be left out because they crossed others. */
   readonly dropped: number;
 }
@@ -31,6 +33,8 @@ const RAY_RADII = 1.6;
 const RAY_RADII_AT_JUNCTION = 1.25;
 /** A spine that turns by more than this is cut at the corner: the cosine of 62 degrees. */
 const CORNER_COSINE = 0.47;
+/** Way over which the narrowing of a shape is measured. */
+const SLOPE_WAY = 0.4;
 /** Mitred halves reach this far over the bisector. */
 const MITRE_OVERLAP = 0.25;
 
@@ -73,11 +77,13 @@ export function columnsOf(mask: AreaMask, rings: readonly Points[], skeleton: Sk
       });
     }
   }
-  return { columns, covered: coverage(mask, columns), dropped: made > 0 ? 1 - kept / made : 1 };
+  const shape = mask.area / (mask.scale * mask.scale);
+  const bulk = columns.reduce((sum, column) => sum + ladderArea(column), 0) / Math.max(1e-9, shape);
+  return { columns, covered: coverage(mask, columns), bulk, dropped: made > 0 ? 1 - kept / made : 1 };
 }
 
 /** A shape without any middle line, a dot, has its longer axis as one. */
-function axisOf(mask: AreaMask): Spine {
+export function axisOf(mask: AreaMask): Spine {
   const { width, inside } = mask;
   let [n, sx, sy] = [0, 0, 0];
   const each = (visit: (x: number, y: number) => void): void => {
@@ -200,7 +206,7 @@ function rungsAlong(stretch: Stretch, mask: AreaMask, grid: SegmentGrid): Rung[]
   const run = evenly(trimmed, RUNG_STEP);
   const n = run.length / 2;
   const out: Rung[] = [];
-  let last = 0;
+  const widths = localRadii(run, radius, stretch.closed);
   const startRadius = radius(run[0], run[1]);
   const endRadius = radius(run[n * 2 - 2], run[n * 2 - 1]);
   for (let i = 0; i < n; i++) {
@@ -212,11 +218,9 @@ function rungsAlong(stretch: Stretch, mask: AreaMask, grid: SegmentGrid): Rung[]
     const length = Math.sqrt(tx * tx + ty * ty);
     if (length === 0) continue;
     const [nx, ny] = [ty / length, -tx / length];
-    const here = radius(x, y);
-    if (here > 0) last = here;
     const nearStart = stretch.start.kind === 'butt' && i * RUNG_STEP < startRadius * 1.5;
     const nearEnd = stretch.end.kind === 'butt' && (n - 1 - i) * RUNG_STEP < endRadius * 1.5;
-    const reach = Math.max(last, 0.1) * (nearStart || nearEnd ? RAY_RADII_AT_JUNCTION : RAY_RADII);
+    const reach = Math.max(widths[i], 0.1) * (nearStart || nearEnd ? RAY_RADII_AT_JUNCTION : RAY_RADII);
     const span = spanAcross(grid, inside, x, y, nx, ny, reach);
     if (!span) continue;
     let [from, to] = span;
@@ -225,6 +229,32 @@ function rungsAlong(stretch: Stretch, mask: AreaMask, grid: SegmentGrid): Rung[]
     }
     if (to - from < 0.05) continue;
     out.push({ x, y, ax: x + nx * to, ay: y + ny * to, bx: x + nx * from, by: y + ny * from });
+  }
+  return out;
+}
+
+/** Half-width of the column at every point: the largest radius within a half-width, since towards an end it falls. */
+function localRadii(run: Points, radius: (x: number, y: number) => number, closed: boolean): Float64Array {
+  const n = run.length / 2;
+  const own = new Float64Array(n);
+  let most = 0;
+  for (let i = 0; i < n; i++) most = Math.max(most, (own[i] = radius(run[i * 2], run[i * 2 + 1])));
+  const out = new Float64Array(n);
+  for (let i = 0; i < n; i++) {
+    // Beyond the shape's edge the radius is nothing: the nearest point inside says how wide the column is.
+    let reach = Math.ceil(Math.max(own[i], 0.2) / RUNG_STEP);
+    for (let k = 1; own[i] === 0 && k < n; k++) {
+      const near = Math.max(own[i - k] ?? 0, own[i + k] ?? 0);
+      if (near > 0) {
+        reach = k + Math.ceil((near * 2) / RUNG_STEP);
+        break;
+      }
+    }
+    for (let k = -Math.min(reach, n); k <= Math.min(reach, n); k++) {
+      const at = closed ? (i + k + n) % n : i + k;
+      if (at >= 0 && at < n) out[i] = Math.max(out[i], own[at]);
+    }
+    if (out[i] === 0) out[i] = most;
   }
   return out;
 }
@@ -314,15 +344,19 @@ function stopShort(points: Points, radius: (x: number, y: number) => number): Po
 
 /** Towards a square or slanted end the skeleton runs into a corner: there its radius falls faster than a column's. */
 function stripNarrowing(points: Points, radius: (x: number, y: number) => number): Points {
-  const most = radius(points[0], points[1]) * 4 + 2;
+  const inner = radius(points[0], points[1]);
+  const most = inner * 2 + 1;
   let at = 0;
   let way = 0;
-  for (let i = 2; i < points.length - 2 && way < most; i += 2) {
-    const step = distance(points[i - 2], points[i - 1], points[i], points[i + 1]);
-    way += step;
-    if (step === 0) continue;
-    const slope = (radius(points[i], points[i + 1]) - radius(points[i - 2], points[i - 1])) / step;
-    if (slope > 0.38) at = i;
+  let far = 0;
+  for (let i = 0; i < points.length - 4 && way < most; i += 2) {
+    const r = radius(points[i], points[i + 1]);
+    // Radii come from pixels: only over some way do they say how fast the shape narrows.
+    while (far < points.length - 2 && distance(points[i], points[i + 1], points[far], points[far + 1]) < SLOPE_WAY)
+      far += 2;
+    const step = distance(points[i], points[i + 1], points[far], points[far + 1]);
+    if (step > 0 && (radius(points[far], points[far + 1]) - r) / step > 0.38) at = i + 2;
+    way += distance(points[i], points[i + 1], points[i + 2], points[i + 3]);
   }
   return at > points.length - 6 ? points : points.slice(at);
 }
@@ -377,6 +411,21 @@ function evenly(points: Points, step: number): Points {
   const n = points.length;
   if (out.length < 4) out.push(points[n - 2], points[n - 1]);
   return out;
+}
+
+/** Area between the rungs of a column. */
+function ladderArea({ rungs, closed }: Column): number {
+  const n = rungs.length / 4;
+  let sum = 0;
+  for (let i = 0; i < (closed ? n : n - 1); i++) {
+    const p = i * 4;
+    const q = ((i + 1) % n) * 4;
+    const [ax, ay, bx, by] = [rungs[p], rungs[p + 1], rungs[p + 2], rungs[p + 3]];
+    const [cx, cy, dx, dy] = [rungs[q], rungs[q + 1], rungs[q + 2], rungs[q + 3]];
+    // Half the cross product of the diagonals.
+    sum += Math.abs((dx - ax) * (cy - by) - (dy - ay) * (cx - bx)) / 2;
+  }
+  return sum;
 }
 
 /** Share of the mask's pixels that lie between neighbouring rungs of some column. */

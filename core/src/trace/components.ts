@@ -13,53 +13,67 @@ export interface Components {
  * labels, along the diagonal that `saddleAt` names.
  */
 export function findComponents(labels: Uint8Array, width: number, height: number): Components {
-  const parent = new Int32Array(labels.length);
-  const root = (i: number): number => {
-    while (parent[i] !== i) {
-      parent[i] = parent[parent[i]];
-      i = parent[i];
+  // Runs of equal label in a row are joined rather than pixels: there are far fewer of them.
+  const { start, firstOfRow } = findRuns(labels, width, height);
+  const runs = start.length;
+  const parent = new Int32Array(runs);
+  for (let r = 0; r < runs; r++) parent[r] = r;
+  const root = (r: number): number => {
+    while (parent[r] !== r) {
+      parent[r] = parent[parent[r]];
+      r = parent[r];
     }
-    return i;
+    return r;
   };
-  const join = (a: number, b: number): void => {
-    const ra = root(a);
-    const rb = root(b);
-    if (ra < rb) parent[rb] = ra;
-    else if (rb < ra) parent[ra] = rb;
+  const join = (p: number, q: number): void => {
+    const rp = root(p);
+    const rq = root(q);
+    if (rp < rq) parent[rq] = rp;
+    else if (rq < rp) parent[rp] = rq;
   };
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const i = y * width + x;
-      parent[i] = i;
-      const label = labels[i];
-      if (x > 0 && labels[i - 1] === label) parent[i] = root(i - 1);
-      if (y > 0 && labels[i - width] === label) join(i, i - width);
-      if (x > 0 && y > 0) {
-        const saddle = saddleAt(labels, width, height, x, y);
-        if (saddle === 1) join(i - width - 1, i);
-        else if (saddle === 2) join(i - width, i - 1);
+  for (let y = 1; y < height; y++) {
+    let above = firstOfRow[y - 1];
+    const lastAbove = firstOfRow[y];
+    for (let run = firstOfRow[y]; run < firstOfRow[y + 1]; run++) {
+      const from = start[run];
+      const end = run + 1 < firstOfRow[y + 1] ? start[run + 1] : (y + 1) * width;
+      while (above + 1 < lastAbove && start[above + 1] + width <= from) above++;
+      // Two runs that begin at one corner may cross there.
+      if (start[above] + width === from && above > firstOfRow[y - 1] && run > firstOfRow[y]) {
+        const saddle = saddleAt(labels, width, height, from - y * width, y);
+        if (saddle === 1) join(above - 1, run);
+        else if (saddle === 2) join(above, run - 1);
+      }
+      for (let other = above; other < lastAbove && start[other] + width < end; other++) {
+        if (labels[start[other]] === labels[from]) join(other, run);
       }
     }
   }
   const of = new Int32Array(labels.length);
+  const componentOf = new Int32Array(runs);
   const area: number[] = [];
   const label: number[] = [];
   const box: number[] = [];
-  for (let i = 0; i < labels.length; i++) {
-    const r = root(i);
-    const x = i % width;
-    const y = (i - x) / width;
-    if (r === i) {
-      of[i] = area.length;
-      area.push(0);
-      label.push(labels[i]);
-      box.push(x, y, x, y);
-    } else of[i] = of[r];
-    const c = of[i];
-    area[c]++;
-    if (x < box[c * 4]) box[c * 4] = x;
-    if (x > box[c * 4 + 2]) box[c * 4 + 2] = x;
-    if (y > box[c * 4 + 3]) box[c * 4 + 3] = y;
+  for (let y = 0; y < height; y++) {
+    for (let run = firstOfRow[y]; run < firstOfRow[y + 1]; run++) {
+      const from = start[run];
+      const end = run + 1 < firstOfRow[y + 1] ? start[run + 1] : (y + 1) * width;
+      const left = from - y * width;
+      const right = end - y * width - 1;
+      const r = root(run);
+      if (r === run) {
+        componentOf[run] = area.length;
+        area.push(0);
+        label.push(labels[from]);
+        box.push(left, y, right, y);
+      } else componentOf[run] = componentOf[r];
+      const c = componentOf[run];
+      of.fill(c, from, end);
+      area[c] += end - from;
+      if (left < box[c * 4]) box[c * 4] = left;
+      if (right > box[c * 4 + 2]) box[c * 4 + 2] = right;
+      box[c * 4 + 3] = y;
+    }
   }
   return {
     count: area.length,
@@ -68,6 +82,25 @@ export function findComponents(labels: Uint8Array, width: number, height: number
     label: Uint8Array.from(label),
     box: Int32Array.from(box),
   };
+}
+
+/** First pixels of the runs of equal label, row by row, and the first run of every row. */
+function findRuns(labels: Uint8Array, width: number, height: number): { start: Int32Array; firstOfRow: Int32Array } {
+  const firstOfRow = new Int32Array(height + 1);
+  let runs = 0;
+  for (let y = 0; y < height; y++) {
+    firstOfRow[y] = runs;
+    runs++;
+    for (let i = y * width + 1; i < (y + 1) * width; i++) if (labels[i] !== labels[i - 1]) runs++;
+  }
+  firstOfRow[height] = runs;
+  const start = new Int32Array(runs);
+  let run = 0;
+  for (let y = 0; y < height; y++) {
+    start[run++] = y * width;
+    for (let i = y * width + 1; i < (y + 1) * width; i++) if (labels[i] !== labels[i - 1]) start[run++] = i;
+  }
+  return { start, firstOfRow };
 }
 
 const CHECKED = 4;

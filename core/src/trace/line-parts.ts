@@ -18,7 +18,13 @@ const LEAST_LENGTHS = 3;
  * @param ground label of the ground: the strips of it that show between things are no lines
  * @returns the labels, with `THIN_PART` set where a line is; the same array where there is none
  */
-export function markLineParts(labels: Uint8Array, width: number, height: number, widest: number, ground: number): Uint8Array {
+export function markLineParts(
+  labels: Uint8Array,
+  width: number,
+  height: number,
+  widest: number,
+  ground: number,
+): Uint8Array {
   const half = widest / 2;
   if (half < 1) return labels;
   const distances = distanceMap(labels, width, height);
@@ -32,7 +38,8 @@ export function markLineParts(labels: Uint8Array, width: number, height: number,
   }
   if (!any) return labels;
   const toCore = distanceTo(core, width, height);
-  const solid = half + 1;
+  // The ball around a core pixel reaches no pixel of another label: those are half a pixel farther away.
+  const solid = half + 0.5;
   // What is thin, by label; and whether its area is solid somewhere at all.
   const rest = new Uint8Array(labels.length);
   for (let i = 0; i < labels.length; i++) if (toCore[i] > solid && labels[i] !== ground) rest[i] = labels[i];

@@ -28,7 +28,11 @@ export function dropCrossing(rungs: readonly Rung[]): Rung[] {
     let worst = -1;
     for (let i = 0; i < n; i++) {
       if (gone[i] || count[i] === 0) continue;
-      if (worst < 0 || count[i] > count[worst] || (count[i] === count[worst] && square(rungs[i]) > square(rungs[worst])))
+      if (
+        worst < 0 ||
+        count[i] > count[worst] ||
+        (count[i] === count[worst] && square(rungs[i]) > square(rungs[worst]))
+      )
         worst = i;
     }
     if (worst < 0) return rungs.filter((_, i) => !gone[i]);
@@ -44,7 +48,5 @@ const square = (r: Rung): number => (r.ax - r.bx) ** 2 + (r.ay - r.by) ** 2;
 const side = (r: Rung, x: number, y: number): number => (r.bx - r.ax) * (y - r.ay) - (r.by - r.ay) * (x - r.ax);
 
 function doCross(p: Rung, q: Rung): boolean {
-  return (
-    side(p, q.ax, q.ay) > 0 !== side(p, q.bx, q.by) > 0 && side(q, p.ax, p.ay) > 0 !== side(q, p.bx, p.by) > 0
-  );
+  return side(p, q.ax, q.ay) > 0 !== side(p, q.bx, q.by) > 0 && side(q, p.ax, p.ay) > 0 !== side(q, p.bx, p.by) > 0;
 }

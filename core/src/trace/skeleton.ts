@@ -161,4 +161,3 @@ function joinThrough(branches: Branch[]): void {
     return joinThrough(branches);
   }
 }
-

@@ -1,6 +1,7 @@
 /**
- * Thins a mask (1 inside, with a free frame of one pixel) to lines one pixel wide, in place
- * (Zhang and Suen 1984), then takes away the corner pixels that make steps of a line look like junctions.
+ * Thins a mask (1 inside, with a free frame of one pixel) to lines one pixel wide, in place (Zhang and Suen 1984, with
+ * the condition of Lü and Wang 1986, without which slanted lines two pixels wide vanish), then takes away the corner
+ * pixels that make steps of a line look like junctions.
  */
 export function thin(mask: Uint8Array, width: number): void {
   const alive: number[] = [];
@@ -21,7 +22,7 @@ export function thin(mask: Uint8Array, width: number): void {
           if (v > before) changes++;
           before = v;
         }
-        if (count < 2 || count > 6 || changes !== 1) continue;
+        if (count < 3 || count > 6 || changes !== 1) continue;
         const n = mask[i + ring[0]];
         const e = mask[i + ring[2]];
         const s = mask[i + ring[4]];

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { decode as decodeBmpFile } from 'bmp-ts';
 import sharp, { type Sharp } from 'sharp';
-import { createRaster, readSvg, type Artwork, type Raster } from '@open-kite/core';
+import { createRaster, findScribble, readSvg, type Artwork, type Raster } from '@open-kite/core';
 import { UserError } from '../user-error.js';
 import { checkSvg } from './check-svg.js';
 
@@ -42,7 +42,10 @@ export async function decodePicture(bytes: Buffer): Promise<DecodedPicture> {
 
 function readArtwork(text: string): Artwork {
   try {
-    return readSvg(text);
+    const artwork = readSvg(text);
+    const scribble = findScribble(artwork);
+    if (scribble) throw unreadable(`SVG: the outline of ${scribble.name} crosses itself thousands of times`);
+    return artwork;
   } catch (error) {
     if (error instanceof RangeError) throw unreadable(error.message);
     throw error;

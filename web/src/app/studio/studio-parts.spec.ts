@@ -7,7 +7,6 @@ import { Line } from './line/line';
 import { Reel } from './reel/reel';
 import { Sheet } from './sheet/sheet';
 import { StudioState } from './studio-state';
-import { Tray } from './tray/tray';
 
 describe('the studio', () => {
   let design: Design;
@@ -73,59 +72,6 @@ describe('the studio', () => {
       await fixture.whenStable();
       expect(state.knot()).toBe('colours');
       expect(all(fixture, 'button')[1].getAttribute('aria-current')).toBe('step');
-    });
-  });
-
-  describe('Tray', () => {
-    it('shows every piece under its thread', async () => {
-      const fixture = await show(Tray);
-      expect(all(fixture, 'section').length).toBe(3);
-      expect(all(fixture, '.pieces button').length).toBe(design.pieces.length);
-      expect(all(fixture, '.pieces path').every((p) => (p.getAttribute('d') ?? '').startsWith('M'))).toBeTrue();
-    });
-
-    it('chooses one piece, and more with shift', async () => {
-      const fixture = await show(Tray);
-      const [first, second] = all(fixture, '.pieces button');
-      first.click();
-      second.dispatchEvent(new MouseEvent('click', { shiftKey: true, bubbles: true }));
-      await fixture.whenStable();
-      expect(all(fixture, '[aria-pressed=true]').length).toBe(2);
-      second.dispatchEvent(new MouseEvent('click', { shiftKey: true, bubbles: true }));
-      await fixture.whenStable();
-      expect(all(fixture, '[aria-pressed=true]').length).toBe(1);
-    });
-
-    it('points at a piece on the stage by mouse and by focus', async () => {
-      const fixture = await show(Tray);
-      const [first] = all(fixture, '.pieces button');
-      first.dispatchEvent(new MouseEvent('mouseenter'));
-      expect(state.hovered()).toBeDefined();
-      first.dispatchEvent(new MouseEvent('mouseleave'));
-      expect(state.hovered()).toBeUndefined();
-      first.dispatchEvent(new FocusEvent('focus'));
-      expect(state.hovered()).toBeDefined();
-    });
-
-    it('shows only the first of very many pieces until asked', async () => {
-      const [piece] = design.pieces;
-      const pieces = Array.from({ length: 300 }, (_, i) => ({ ...piece, id: `p${i + 1}`, thread: 0 }));
-      conversion.design.set({ ...design, pieces, order: pieces.map((_, i) => i) });
-      const fixture = await show(Tray);
-      expect(all(fixture, '.pieces button').length).toBe(8);
-      all(fixture, '.more')[0].click();
-      await fixture.whenStable();
-      expect(all(fixture, '.pieces button').length).toBe(300);
-    });
-
-    it('folds, and says what to expect while there is nothing', async () => {
-      conversion.design.set(undefined);
-      const fixture = await show(Tray);
-      expect(all(fixture, '.empty').length).toBe(1);
-      all(fixture, '[aria-label="Fold the tray"]')[0].click();
-      await fixture.whenStable();
-      expect(TestBed.inject(Preferences).trayOpen()).toBeFalse();
-      expect(all(fixture, '.threads').length).toBe(0);
     });
   });
 

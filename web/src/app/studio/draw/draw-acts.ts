@@ -164,5 +164,8 @@ export class DrawActs {
 /** A millionth of the picture is finer than any needle. */
 function rounded({ closed, nodes }: DrawnPath): DrawnPath {
   const round = (v: number): number => Math.round(v * 1e6) / 1e6;
-  return { closed, nodes: nodes.map(([u, v, a, b, c, d]) => [round(u), round(v), round(a), round(b), round(c), round(d)]) };
+  return {
+    closed,
+    nodes: nodes.map(([u, v, a, b, c, d]) => [round(u), round(v), round(a), round(b), round(c), round(d)]),
+  };
 }

@@ -316,7 +316,14 @@ export class DrawEditor {
       if (this.view?.tool.kind === 'points' && this.pointer && last && !this.held) {
         const next = new Path2D();
         next.moveTo(last.x, last.y);
-        next.bezierCurveTo(last.x + last.outX, last.y + last.outY, this.pointer.x, this.pointer.y, this.pointer.x, this.pointer.y);
+        next.bezierCurveTo(
+          last.x + last.outX,
+          last.y + last.outY,
+          this.pointer.x,
+          this.pointer.y,
+          this.pointer.x,
+          this.pointer.y,
+        );
         context.setLineDash([5, 4]);
         context.lineWidth = 1.4;
         context.strokeStyle = INK;
@@ -443,7 +450,11 @@ function splitNearest(runs: readonly Run[], at: { x: number; y: number }): Node 
 }
 
 /** A place on a stretch, with the handles a point there would have (de Casteljau). */
-function pointOn(run: Run, i: number, t: number): { at: { x: number; y: number }; inX: number; inY: number; outX: number; outY: number } {
+function pointOn(
+  run: Run,
+  i: number,
+  t: number,
+): { at: { x: number; y: number }; inX: number; inY: number; outX: number; outY: number } {
   const a = run.nodes[i];
   const b = run.nodes[(i + 1) % run.nodes.length];
   const p = [a, { x: a.x + a.outX, y: a.y + a.outY }, { x: b.x + b.inX, y: b.y + b.inY }, b];
@@ -520,7 +531,8 @@ function toPath({ closed, nodes }: Run, { toSource }: DrawView): DrawnPath {
       const at = toSource(x, y);
       const before = toSource(x + inX, y + inY);
       const after = toSource(x + outX, y + outY);
-      const by = (h: { u: number; v: number }, zero: boolean): [number, number] => (zero ? [0, 0] : [h.u - at.u, h.v - at.v]);
+      const by = (h: { u: number; v: number }, zero: boolean): [number, number] =>
+        zero ? [0, 0] : [h.u - at.u, h.v - at.v];
       return [at.u, at.v, ...by(before, inX === 0 && inY === 0), ...by(after, outX === 0 && outY === 0)];
     }),
   };

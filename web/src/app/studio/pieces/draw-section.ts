@@ -121,9 +121,19 @@ export class DrawSection {
   protected readonly tools: readonly { tool: DrawTool; label: string; hint: string; icon: LucideIconData }[] = [
     { tool: { kind: 'points', role: 'piece' }, label: 'Points and curves', hint: 'Points and curves', icon: Spline },
     { tool: { kind: 'free', role: 'piece' }, label: 'Freely by hand', hint: 'Freely by hand, smoothed', icon: Brush },
-    { tool: { kind: 'area', role: 'piece' }, label: 'Area of a colour', hint: 'The outline of a colour', icon: PipetteIcon },
+    {
+      tool: { kind: 'area', role: 'piece' },
+      label: 'Area of a colour',
+      hint: 'The outline of a colour',
+      icon: PipetteIcon,
+    },
     { tool: { kind: 'points', role: 'hole' }, label: 'A hole', hint: 'Cut a hole', icon: CircleDashed },
-    { tool: { kind: 'area', role: 'hole' }, label: 'A hole as large as a colour', hint: 'A hole as large as a colour', icon: BoxSelect },
+    {
+      tool: { kind: 'area', role: 'hole' },
+      label: 'A hole as large as a colour',
+      hint: 'A hole as large as a colour',
+      icon: BoxSelect,
+    },
   ];
 
   protected holes() {

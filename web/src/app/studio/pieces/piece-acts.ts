@@ -63,7 +63,10 @@ export class PieceActs {
     const design = this.conversion.design();
     const colour = design?.colours
       .filter((c) => c.thread === thread)
-      .reduce<{ anchor: Anchor; share: number } | undefined>((most, c) => (most && most.share >= c.share ? most : c), undefined);
+      .reduce<{ anchor: Anchor; share: number } | undefined>(
+        (most, c) => (most && most.share >= c.share ? most : c),
+        undefined,
+      );
     if (colour) return { like: colour.anchor };
     const own = design?.threads[thread];
     if (!own) return undefined;
@@ -108,7 +111,10 @@ export class PieceActs {
     if (!into || others.length === 0) return;
     const to = this.refOf(into);
     this.state.select(undefined, false);
-    this.add('combined pieces', others.map((piece): PieceDecision => ({ kind: 'join', at: this.refOf(piece), to })));
+    this.add(
+      'combined pieces',
+      others.map((piece): PieceDecision => ({ kind: 'join', at: this.refOf(piece), to })),
+    );
   }
 
   /** Takes pieces apart into what does not touch, nets of lines into their branches. */
@@ -116,12 +122,19 @@ export class PieceActs {
     const chosen = this.chosen(pieces);
     if (chosen.length === 0) return;
     this.state.select(undefined, false);
-    this.add('broken apart', chosen.map((piece): PieceDecision => ({ kind: 'apart', at: this.refOf(piece) })));
+    this.add(
+      'broken apart',
+      chosen.map((piece): PieceDecision => ({ kind: 'apart', at: this.refOf(piece) })),
+    );
   }
 
   /** Cuts out of pieces what lies above them, or keeps them whole below. */
   setHidden(pieces: Iterable<number>, cut: boolean): void {
-    this.decide(cut ? 'cut out what lies above' : 'kept whole below', pieces, 'hidden', (at) => ({ kind: 'hidden', at, cut }));
+    this.decide(cut ? 'cut out what lies above' : 'kept whole below', pieces, 'hidden', (at) => ({
+      kind: 'hidden',
+      at,
+      cut,
+    }));
   }
 
   /** Sews an area that is too small, at a place in mm. */

@@ -123,7 +123,9 @@ export class Problems {
     return [...art, ...lost, ...small];
   });
 
-  protected readonly shown = computed(() => (this.all() ? this.problems().slice(0, 300) : this.problems().slice(0, FIRST)));
+  protected readonly shown = computed(() =>
+    this.all() ? this.problems().slice(0, 300) : this.problems().slice(0, FIRST),
+  );
 
   protected show({ x, y }: { x: number; y: number }): void {
     this.state.lookAt({ left: x - AROUND, top: y - AROUND, width: 2 * AROUND, height: 2 * AROUND });

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal, type ElementRef, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  signal,
+  type ElementRef,
+  viewChild,
+} from '@angular/core';
 import { LIMITS } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';

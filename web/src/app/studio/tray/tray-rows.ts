@@ -50,11 +50,15 @@ export function rowsOf(design: Design, filter: Filter): Row[] {
     return chunks(all).map((pieces, i) => ({ kind: 'bare', key: `bare ${i}`, pieces }));
   }
   const byThread = design.threads.map((): number[] => []);
-  for (const index of design.order) if (passes(design, index, filter)) byThread[design.pieces[index].thread].push(index);
+  for (const index of design.order)
+    if (passes(design, index, filter)) byThread[design.pieces[index].thread].push(index);
   return byThread.flatMap((pieces, thread): Row[] => {
     if (pieces.length === 0 && filter !== 'all') return [];
     const head: Row = { kind: 'thread', thread, key: `thread ${thread}`, count: pieces.length };
-    return [head, ...chunks(pieces).map((part, i): Row => ({ kind: 'pieces', thread, key: `${thread} ${i}`, pieces: part }))];
+    return [
+      head,
+      ...chunks(pieces).map((part, i): Row => ({ kind: 'pieces', thread, key: `${thread} ${i}`, pieces: part })),
+    ];
   });
 }
 

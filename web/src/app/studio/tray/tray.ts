@@ -1,6 +1,15 @@
 import { CdkDrag, CdkDropList, CdkDropListGroup, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { figuresOf, type BarePiece, type ColourShare, type Piece } from '@open-kite/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
@@ -88,11 +97,13 @@ export class Tray {
   /** Filters that show something. */
   protected readonly filters = computed(() => {
     const counts = this.counts();
-    return FILTERS.filter((filter) => filter === 'all' || counts[filter] > 0 || filter === this.filter()).map((filter) => ({
-      filter,
-      label: filter === 'all' ? 'All' : filter[0].toUpperCase() + filter.slice(1),
-      count: counts[filter],
-    }));
+    return FILTERS.filter((filter) => filter === 'all' || counts[filter] > 0 || filter === this.filter()).map(
+      (filter) => ({
+        filter,
+        label: filter === 'all' ? 'All' : filter[0].toUpperCase() + filter.slice(1),
+        count: counts[filter],
+      }),
+    );
   });
 
   protected readonly rows = computed((): readonly Row[] => {
@@ -142,7 +153,9 @@ export class Tray {
   }
 
   protected chooseThread(thread: number): void {
-    this.state.selectAll(this.rows().flatMap((row) => (row.kind === 'pieces' && row.thread === thread ? row.pieces : [])));
+    this.state.selectAll(
+      this.rows().flatMap((row) => (row.kind === 'pieces' && row.thread === thread ? row.pieces : [])),
+    );
   }
 
   protected find(index: number): void {
@@ -189,7 +202,10 @@ export class Tray {
 
   protected thumb(index: number): Thumb | undefined {
     const piece = this.pieceAt(index);
-    return piece && this.thumbFor(piece, `Piece ${piece.id.slice(1)}, ${KIND_NAMES[piece.kind]}, ${piece.areaMm2.toFixed(0)} mm²`);
+    return (
+      piece &&
+      this.thumbFor(piece, `Piece ${piece.id.slice(1)}, ${KIND_NAMES[piece.kind]}, ${piece.areaMm2.toFixed(0)} mm²`)
+    );
   }
 
   protected bareThumb(index: number): (Thumb & { hex: string }) | undefined {

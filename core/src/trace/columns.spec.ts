@@ -1,0 +1,155 @@
+import { areaOf, thicken } from '../geometry/polygons.js';
+import { distanceToRings, isInside } from '../geometry/polyline.js';
+import { distance, type Points } from '../geometry/vector.js';
+import { rectangle } from '../test/regions.js';
+import { satin } from '../stitches/satin.js';
+import { maskOfRings } from './area-mask.js';
+import { columnsOf, type Columns } from './columns.js';
+
+const SETTINGS = { spacingMm: 0.4, compensationMm: 0, runStitchMm: 2.5 };
+const STYLE = { cap: 'butt', join: 'miter', miterLimit: 4 } as const;
+
+const columns = (rings: Points[]): Columns => columnsOf(maskOfRings(rings, 12), rings);
+
+/** Rungs that cross another of their column. */
+function crossings({ columns: all }: Columns): number {
+  let count = 0;
+  const side = (r: Points, i: number, x: number, y: number): number =>
+    (r[i + 2] - r[i]) * (y - r[i + 1]) - (r[i + 3] - r[i + 1]) * (x - r[i]);
+  for (const { rungs } of all) {
+    for (let i = 0; i < rungs.length; i += 4) {
+      for (let j = i + 4; j < Math.min(rungs.length, i + 80); j += 4) {
+        const a = side(rungs, i, rungs[j], rungs[j + 1]) * side(rungs, i, rungs[j + 2], rungs[j + 3]);
+        const b = side(rungs, j, rungs[i], rungs[i + 1]) * side(rungs, j, rungs[i + 2], rungs[i + 3]);
+        if (a < 0 && b < 0) count++;
+      }
+    }
+  }
+  return count;
+}
+
+const SHAPES: Readonly<Record<string, { rings: Points[]; columns: number }>> = {
+  bar: { rings: [rectangle(0, 0, 20, 2)], columns: 1 },
+  bend: { rings: thicken([[0, 0, 4, 5, 9, 7, 15, 7]], 1.6, false, STYLE), columns: 1 },
+  corner: { rings: thicken([[0, 0, 0, 12, 9, 12]], 2, false, STYLE), columns: 2 },
+  ring: {
+    rings: thicken(
+      [Array.from({ length: 120 }, (_, i) => 6 * (i % 2 ? Math.sin : Math.cos)(((i >> 1) / 60) * 2 * Math.PI))],
+      1.5,
+      true,
+      { ...STYLE, join: 'round' },
+    ),
+    columns: 1,
+  },
+  T: {
+    rings: thicken(
+      [
+        [0, 0, 14, 0],
+        [7, 0, 7, 12],
+      ],
+      2,
+      false,
+      STYLE,
+    ),
+    columns: 2,
+  },
+  X: {
+    rings: thicken(
+      [
+        [0, 0, 12, 12],
+        [0, 12, 12, 0],
+      ],
+      1.6,
+      false,
+      STYLE,
+    ),
+    columns: 2,
+  },
+  drop: { rings: [[0, 0, 2, 0.4, 4, 1.4, 5, 2.6, 4, 3.8, 2, 4.4, 1, 4.2, 0.4, 3, 0.1, 1.5]], columns: 1 },
+  dot: { rings: [rectangle(0, 0, 1.6, 1.6)], columns: 1 },
+};
+
+describe('columnsOf', () => {
+  for (const [name, shape] of Object.entries(SHAPES)) {
+    it(`fills a ${name} without crossing rungs or leaving it`, () => {
+      const made = columns(shape.rings);
+      expect(made.columns.length).toBe(shape.columns);
+      expect(made.covered).toBeGreaterThan(0.965);
+      expect(crossings(made)).toBe(0);
+      for (const { rungs } of made.columns) {
+        for (let i = 0; i < rungs.length; i += 2) {
+          const out = isInside(shape.rings, rungs[i], rungs[i + 1])
+            ? 0
+            : distanceToRings(shape.rings, rungs[i], rungs[i + 1]);
+          expect(out)
+            .withContext(`${rungs[i]} ${rungs[i + 1]}`)
+            .toBeLessThan(0.12);
+        }
+      }
+    });
+  }
+
+  it('closes a ring', () => {
+    expect(columns(SHAPES['ring'].rings).columns[0].closed).toBeTrue();
+  });
+
+  it('says when columns lie over each other', () => {
+    const star: Points = [];
+    for (let i = 0; i < 10; i++) {
+      const r = i % 2 === 0 ? 9 : 4.5;
+      star.push(r * Math.sin((i * Math.PI) / 5), -r * Math.cos((i * Math.PI) / 5));
+    }
+    expect(columns([star]).bulk).toBeGreaterThan(1.35);
+    expect(columns(SHAPES['T'].rings).bulk).toBeLessThan(1.15);
+  });
+});
+
+describe('satin', () => {
+  it('sews whatever hangs together in one go, and everything it travels over is covered', () => {
+    for (const [name, { rings }] of Object.entries(SHAPES)) {
+      const runs = satin(columns(rings).columns, rings, SETTINGS);
+      expect(runs.length).withContext(name).toBe(1);
+      const [run] = runs;
+      for (let i = 0; i < run.length; i += 2) {
+        if (isInside(rings, run[i], run[i + 1])) continue;
+        expect(distanceToRings(rings, run[i], run[i + 1]))
+          .withContext(name)
+          .toBeLessThan(0.12);
+      }
+    }
+  });
+
+  it('ends where it began, so that the way out is the underlay', () => {
+    const [run] = satin(columns(SHAPES['bar'].rings).columns, SHAPES['bar'].rings, SETTINGS, { x: 0, y: 1 });
+    expect(distance(run[0], run[1], run[run.length - 2], run[run.length - 1])).toBeLessThan(1.2);
+  });
+
+  it('keeps the spacing on the outer rail', () => {
+    const { rings } = SHAPES['bar'];
+    const [run] = satin(columns(rings).columns, rings, SETTINGS);
+    const tops: number[] = [];
+    for (let i = 0; i < run.length; i += 2) if (run[i + 1] < 0.05) tops.push(run[i]);
+    tops.sort((a, b) => a - b);
+    const gaps = tops.slice(1).map((x, i) => x - tops[i]);
+    expect(gaps.filter((g) => Math.abs(g - 0.4) > 0.1).length).toBeLessThan(gaps.length * 0.05);
+  });
+
+  it('splits stitches that would be too long, and reaches over the edge by the compensation', () => {
+    const wide = [rectangle(0, 0, 30, 9)];
+    const [run] = satin(columns(wide).columns, wide, { ...SETTINGS, compensationMm: 0.3 });
+    let longest = 0;
+    let least = 0;
+    for (let i = 2; i < run.length; i += 2) {
+      longest = Math.max(longest, distance(run[i - 2], run[i - 1], run[i], run[i + 1]));
+      least = Math.min(least, run[i + 1]);
+    }
+    expect(longest).toBeLessThan(7.5);
+    expect(least).toBeCloseTo(-0.3, 1);
+    expect(areaOf(wide)).toBe(270);
+  });
+
+  it('goes over to another part by a new run', () => {
+    const apart = [rectangle(0, 0, 12, 2), rectangle(0, 20, 12, 2)];
+    expect(satin(columns(apart).columns, apart, SETTINGS).length).toBe(2);
+  });
+});

@@ -236,6 +236,46 @@ describe('open-kite', () => {
     expect(await ended).toBe(0);
   });
 
+  it('takes vector artwork as it is: its colours, its lines, its size', async () => {
+    writeFileSync(
+      at('art.svg'),
+      '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="0 0 60 40"><style>.a{fill:#2c6e80}</style><rect class="a" x="5" y="5" width="30" height="30"/><path d="M40 5v30" stroke="#c8481f" stroke-width="0.6"/></svg>',
+    );
+    const { code, err } = await kite(
+      'convert',
+      at('art.svg'),
+      '--out',
+      at('art.json'),
+      '--report',
+      at('art-report.json'),
+    );
+    expect(err).toBe('');
+    expect(code).toBe(0);
+    const report = JSON.parse(readFileSync(at('art-report.json'), 'utf8')) as {
+      pieces: number;
+      widthMm: number;
+      threads: { hex: string }[];
+    };
+    expect(report.pieces).toBe(2);
+    expect(report.threads.map((t) => t.hex).sort()).toEqual(['#2c6e80', '#c8481f']);
+    expect(report.widthMm).toBeGreaterThan(34);
+    expect(report.widthMm).toBeLessThan(38);
+    const traced = await kite('trace', at('art.svg'), '--out', at('shapes.svg'));
+    expect(traced.code).toBe(0);
+    expect(readFileSync(at('shapes.svg'), 'utf8').match(/<path/g)?.length).toBeGreaterThan(1);
+  });
+
+  it('says why artwork without shapes cannot be sewn', async () => {
+    writeFileSync(
+      at('words.svg'),
+      '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 40"><text x="3" y="9">Fair</text></svg>',
+    );
+    const { code, err } = await kite('convert', at('words.svg'), '--out', at('words.csv'));
+    expect(code).toBe(2);
+    expect(err).toContain('outlines');
+    expect(existsSync(at('words.csv'))).toBeFalse();
+  });
+
   it('says what is wrong on one line, exits with 2 and leaves nothing behind', async () => {
     writeFileSync(at('text.png'), 'only text');
     writeFileSync(at('cut.png'), readFileSync(CREST).subarray(0, 20000));

@@ -41,7 +41,7 @@ await (await page.$$('kite-colours-sheet li > .head'))[2].hover();
 await shoot('colours');
 await press(page, 'Pieces, done');
 await choose(page, 'Needle');
-await (await page.$$('kite-tray .pieces button'))[0].click();
+await (await page.$$('kite-tray .piece'))[0].click();
 for (let i = 0; i < 4; i++) await page.keyboard.press('+');
 await shoot('pieces-needle');
 await page.keyboard.press('Escape');

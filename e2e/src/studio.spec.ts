@@ -227,28 +227,28 @@ describe('Open Kite in the browser', () => {
 
   it('shows where a piece is when it is chosen, in the tray or on the cloth', async () => {
     await press(page, 'Pieces, done');
-    await page.click('kite-tray .pieces button');
-    await page.waitForSelector('kite-sheet .facts');
-    expect(await textOf(page, 'kite-sheet .facts')).toContain('Stitches');
+    await page.click('kite-tray .piece');
+    await page.waitForSelector('kite-sheet .chosen');
+    expect(await textOf(page, 'kite-sheet .chosen')).toContain('stitches');
     await page.keyboard.press('Escape');
-    await until(page, () => !document.querySelector('kite-sheet .facts'));
+    await until(page, () => !document.querySelector('kite-sheet .chosen'));
     const stage = await (await page.$('kite-stage canvas'))?.boundingBox();
     if (!stage) throw new Error('no stage');
     await page.mouse.click(stage.x + stage.width / 2, stage.y + stage.height / 2 + 60);
-    await until(page, () => document.querySelectorAll('kite-tray [aria-pressed=true]').length === 1);
+    await until(page, () => document.querySelectorAll('kite-tray .piece[aria-pressed=true]').length === 1);
   });
 
   it('leaves a chosen piece bare with one key, and keeps that while the outlines change', async () => {
-    const pieces = (): Promise<number> => page.$$eval('kite-tray .pieces button', (list) => list.length);
+    const pieces = async (): Promise<number> => Number.parseInt(await textOf(page, 'kite-tray .head span'), 10);
     await press(page, 'Pieces, done');
     const before = await pieces();
-    await (await page.$$('kite-tray .pieces button'))[1].click();
+    await (await page.$$('kite-tray .piece'))[1].click();
     await page.keyboard.press('Delete');
     await converted(page);
     expect(await pieces()).toBe(before - 1);
     await slide(page, 'Outline may leave the edge by', 0.3);
     await converted(page);
-    expect((await page.$$('.bare-pieces button')).length).toBe(1);
+    expect(await pieces()).toBe(before - 1);
     await press(page, 'Undo: strictness');
     await press(page, 'Undo: piece left bare');
     await converted(page);

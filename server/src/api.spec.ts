@@ -91,6 +91,20 @@ describe('the API', () => {
     expect(pixels.byteLength).toBe(8 + 40 * 20 * 4);
   });
 
+  it('keeps the shapes of vector artwork, and the size it asks for', async () => {
+    const svg =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="30mm" viewBox="0 0 60 30"><rect x="5" y="5" width="20" height="20" fill="#2c6e80"/></svg>';
+    const picture = await ask('POST', '/api/pictures', svg);
+    expect(picture.body.kind).toBe('svg');
+    const source = await fetch(`${server.address}/api/pictures/${picture.body.hash}/source`);
+    expect(source.headers.get('content-type')).toContain('text/plain');
+    expect(await source.text()).toBe(svg);
+    const project = await ask('POST', '/api/projects', { name: 'Shapes', picture: picture.body.hash });
+    expect(project.body.recipe.picture).toEqual(jasmine.objectContaining({ widthMm: 60, heightMm: 30 }));
+    const raster = await ask('POST', '/api/pictures', png);
+    expect((await fetch(`${server.address}/api/pictures/${raster.body.hash}/source`)).status).toBe(404);
+  });
+
   it('answers bad uploads with one sentence and stores nothing', async () => {
     const before = (await ask('GET', '/api/projects')).body;
     const text = await ask('POST', '/api/pictures', 'hello');

@@ -49,7 +49,9 @@ function leave(design: Design): Design {
     piece: stitches.piece.slice(),
   };
   const buffers = [copy.x, copy.y, copy.command, copy.thread, copy.piece].map((a) => a.buffer);
-  return transfer({ ...design, stitches: copy }, buffers);
+  // The ladders of satin columns are only for making stitches: nobody draws them, and they are large.
+  const pieces = design.pieces.map((piece) => ({ ...piece, columns: [] }));
+  return transfer({ ...design, pieces, stitches: copy }, buffers);
 }
 
 function ready(): Design {

@@ -181,46 +181,6 @@ describe('the studio', () => {
       expect(store.recipe().picture.heightMm).toBeCloseTo(300, 1);
     });
 
-    it('tells how many pieces are lines and fills, and the figures of the chosen one', async () => {
-      const fixture = await open('pieces');
-      expect((fixture.nativeElement as HTMLElement).innerText).toContain('1 sewn as lines, 2 as fills');
-      state.select(0, false);
-      await fixture.whenStable();
-      expect(all(fixture, '.facts')[0].innerText).toContain('mm²');
-    });
-
-    it('leaves chosen pieces bare, shows them, and sews them again', async () => {
-      const fixture = await open('pieces');
-      const text = (): string => (fixture.nativeElement as HTMLElement).innerText;
-      const press = async (label: string): Promise<void> => {
-        const button = all(fixture, 'button').find((b) =>
-          (b.getAttribute('aria-label') ?? b.innerText).startsWith(label),
-        );
-        button?.click();
-        const { recipe } = store.line();
-        conversion.design.set(await smallDesign((draft) => void Object.assign(draft, recipe)));
-        await fixture.whenStable();
-      };
-      state.select(0, false);
-      state.select(1, true);
-      await fixture.whenStable();
-      await press('Leave them bare');
-      expect(store.recipe().pieces.decisions.length).toBe(2);
-      expect(state.selected().size).toBe(0);
-      expect(conversion.design()?.pieces.length).toBe(1);
-      expect(all(fixture, '.bare-pieces button').length).toBe(2);
-      await press('Sew again');
-      expect(conversion.design()?.pieces.length).toBe(2);
-      store.change('x', ({ picture }) => (picture.dropGround = true));
-      store.change('y', ({ pieces }) => {
-        pieces.decisions = [{ kind: 'bare', at: { hex: '#ff00ff', u: 0.5, v: 0.5, share: 0.1 } }];
-      });
-      await press('nothing');
-      expect(text()).toContain('1 piece left bare before cannot be found now');
-      await press('Forget them');
-      expect(store.recipe().pieces.decisions).toEqual([]);
-    });
-
     it('changes fabric and its cloth together, and the cloth alone', async () => {
       const fixture = await open('stitches');
       const select = all(fixture, 'select')[0] as HTMLSelectElement;

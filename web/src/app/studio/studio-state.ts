@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { Anchor, Look } from '@open-kite/core';
+import type { Anchor, Look, Piece } from '@open-kite/core';
 import { Conversion } from '../convert/conversion';
 import type { Box } from './stage/camera';
 
@@ -50,6 +50,8 @@ export class StudioState {
 
   readonly rows = computed(() => this.conversion.design()?.stitches.count ?? 0);
 
+  /** The chosen pieces as they were when they were chosen. */
+  private chosen: readonly Piece[] = [];
   private lastFrame = 0;
   private exact = 0;
 
@@ -59,18 +61,35 @@ export class StudioState {
 
   select(piece: number | undefined, add: boolean): void {
     if (piece === undefined) {
-      if (!add) this.selected.set(new Set());
+      if (!add) this.choose(new Set());
       return;
     }
     const next = new Set(add ? this.selected() : []);
     if (add && next.has(piece)) next.delete(piece);
     else next.add(piece);
-    this.selected.set(next);
+    this.choose(next);
   }
 
   /** Chooses exactly these pieces. */
   selectAll(pieces: Iterable<number>): void {
-    this.selected.set(new Set(pieces));
+    this.choose(new Set(pieces));
+  }
+
+  /** Finds the chosen pieces in a new result again; those that are gone are let go. */
+  findChosen(): void {
+    const design = this.conversion.design();
+    if (this.chosen.length === 0 || !design) {
+      this.selected.set(new Set());
+      return;
+    }
+    const found = this.chosen.map((piece) => likest(design.pieces, piece)).filter((i) => i >= 0);
+    this.selected.set(new Set(found));
+  }
+
+  private choose(pieces: ReadonlySet<number>): void {
+    const all = this.conversion.design()?.pieces ?? [];
+    this.chosen = [...pieces].flatMap((i) => (all[i] ? [all[i]] : []));
+    this.selected.set(pieces);
   }
 
   /** Asks the stage to show a part of the hoop. */
@@ -111,4 +130,22 @@ export class StudioState {
     this.row.set(Math.round(this.exact));
     requestAnimationFrame((next) => this.frame(next));
   }
+}
+
+/** The piece that takes another's place: named alike, or of its size around its place. */
+function likest(pieces: readonly Piece[], { drawn, anchor, areaMm2, bounds }: Piece): number {
+  if (drawn !== undefined) return pieces.findIndex((piece) => piece.drawn === drawn);
+  const reach = 1 + 0.2 * Math.max(bounds.right - bounds.left, bounds.bottom - bounds.top);
+  let best = -1;
+  let least = reach;
+  pieces.forEach((piece, i) => {
+    const times = piece.areaMm2 / areaMm2;
+    if (piece.drawn !== undefined || times > 1.6 || times < 0.6) return;
+    const gap = Math.hypot(piece.anchor.x - anchor.x, piece.anchor.y - anchor.y);
+    if (gap < least) {
+      least = gap;
+      best = i;
+    }
+  });
+  return best;
 }

@@ -128,15 +128,13 @@ export class Studio {
       this.previewTimer = setTimeout(() => void this.keepPreview(), PREVIEW_AFTER_MS);
     });
     effect(() => this.title.setTitle(`${this.store.name() || 'Project'} · Open Kite`));
-    // A new result has other rows, and perhaps other pieces: what pointed into the old one is let go.
-    let pieces = 0;
+    // A new result has other rows, and perhaps other pieces: what pointed into the old one is found again or let go.
     effect(() => {
-      const now = this.conversion.design()?.pieces.length ?? 0;
+      this.conversion.design();
       this.state.playing.set(false);
       this.state.row.set(undefined);
       this.state.hovered.set(undefined);
-      if (now !== pieces) this.state.selected.set(new Set());
-      pieces = now;
+      untracked(() => this.state.findChosen());
       this.state.hoveredThread.set(undefined);
     });
     // Tools belong to their step.

@@ -1,11 +1,10 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import type { Design } from '@open-kite/core';
 import { Preferences } from '../../shared/preferences';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { Tray } from './tray';
-import { filterCounts, rowsOf, type Row } from './tray-rows';
+import { filterCounts, rowsOf } from './tray-rows';
 
 describe('Tray', () => {
   let design: Design;
@@ -98,36 +97,53 @@ describe('Tray', () => {
     expect(rows.map((row) => (row.kind === 'bare' ? row.pieces.length : -1))).toEqual([4, 1]);
   });
 
-  const drop = (fixture: ComponentFixture<Tray>, row: Row, piece: number, currentIndex = 0): void => {
-    const event = { container: { data: row }, item: { data: piece }, currentIndex };
-    (fixture.componentInstance as unknown as { dropped: (e: CdkDragDrop<Row, Row, number>) => void }).dropped(
-      event as CdkDragDrop<Row, Row, number>,
-    );
+  const drop = (fixture: ComponentFixture<Tray>, piece: number, row: string, onto?: number): void => {
+    (fixture.componentInstance as unknown as { dropped: (d: object) => void }).dropped({ piece, row, onto });
   };
 
   it('recolours what is dropped on another thread', async () => {
     const fixture = await show();
     const piece = design.order[0];
     const thread = design.threads.findIndex((_, i) => i !== design.pieces[piece].thread);
-    drop(fixture, { kind: 'thread', thread, key: 't', count: 1 }, piece);
+    drop(fixture, piece, `thread ${thread}`);
     const [decision] = store.recipe().pieces.decisions;
     expect(decision).toEqual(jasmine.objectContaining({ kind: 'thread' }));
-    const colour = design.colours.find((c) => c.thread === thread);
-    expect('to' in decision && decision.to).toEqual({ like: colour?.anchor });
+    const colour = design.colours.find((c) => c.thread === thread) as Design['colours'][number];
+    expect('to' in decision && decision.to).toEqual({ like: colour.anchor });
   });
 
   it('sews what is dropped within its thread before the piece it was dropped on', async () => {
     const pieces = design.pieces.map((piece) => ({ ...piece, thread: 0 }));
     conversion.design.set({ ...design, pieces });
     const fixture = await show();
-    const [a, b, c] = design.order;
-    drop(fixture, { kind: 'pieces', thread: 0, key: 'r', pieces: [a, b, c] }, c, 0);
+    const [a, , c] = design.order;
+    drop(fixture, c, '0 0', a);
     const [decision] = store.recipe().pieces.decisions;
     expect(decision.kind).toBe('order');
     const { anchor } = pieces[a];
     expect(
       'before' in decision && typeof decision.before === 'object' && 'u' in decision.before && decision.before.u,
     ).toBeCloseTo(anchor.x / 100 + 0.5, 6);
+  });
+
+  it('drags by pointer, and does not choose what was dragged', async () => {
+    const fixture = await show();
+    const piece = all(fixture, '.piece')[0];
+    const heading = all(fixture, '.heading')[1];
+    const at = (element: HTMLElement): { clientX: number; clientY: number } => {
+      const box = element.getBoundingClientRect();
+      return { clientX: box.x + 12, clientY: box.y + 12 };
+    };
+    document.body.append(fixture.nativeElement as HTMLElement);
+    piece.dispatchEvent(new PointerEvent('pointerdown', { ...at(piece), bubbles: true, button: 0 }));
+    document.dispatchEvent(new PointerEvent('pointermove', at(heading)));
+    expect(all(fixture, '.ghost').length).toBe(1);
+    expect(heading.classList).toContain('target');
+    document.dispatchEvent(new PointerEvent('pointerup', at(heading)));
+    expect(all(fixture, '.ghost').length).toBe(0);
+    expect(store.recipe().pieces.decisions.map((d) => d.kind)).toEqual(['thread']);
+    document.dispatchEvent(new PointerEvent('pointermove', at(heading)));
+    expect(all(fixture, '.ghost').length).toBe(0);
   });
 
   it('brings a piece chosen on the stage into sight, and shows it large', async () => {

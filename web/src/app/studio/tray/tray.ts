@@ -1,4 +1,3 @@
-import { CdkDrag, CdkDropList, CdkDropListGroup, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
 import {
   ChangeDetectionStrategy,
@@ -23,6 +22,7 @@ import { ThreadMenu } from '../colours/thread-menu';
 import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
 import { thumbOf, type ThumbShape } from '../thumb';
+import { TrayDrag, type TrayDrop } from './tray-drag';
 import { filterCounts, FILTERS, rowsOf, type Filter, type Row } from './tray-rows';
 
 interface Thumb extends ThumbShape {
@@ -37,16 +37,7 @@ const KIND_NAMES: Readonly<Record<Piece['kind'], string>> = { running: 'line', s
 /** What is in the design: its threads, and under each its pieces as small pictures. */
 @Component({
   selector: 'kite-tray',
-  imports: [
-    CdkDrag,
-    CdkDropList,
-    CdkDropListGroup,
-    LucideAngularModule,
-    MatMenuModule,
-    MatTooltipModule,
-    ScrollingModule,
-    ThreadMenu,
-  ],
+  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule, ScrollingModule, ThreadMenu, TrayDrag],
   templateUrl: './tray.html',
   styleUrl: './tray.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -175,28 +166,24 @@ export class Tray {
   }
 
   /** A dragged piece, with all that are chosen if it is one of them, goes to a thread or before a piece of its own. */
-  protected dropped(event: CdkDragDrop<Row, Row, number>): void {
-    const row = event.container.data;
-    const index = event.item.data;
-    if (row.kind === 'bare') return;
-    const chosen = this.state.selected().has(index) ? [...this.state.selected()] : [index];
-    if (this.pieceAt(index)?.thread !== row.thread) {
+  protected dropped({ piece, row: key, onto }: TrayDrop): void {
+    const row = this.rows().find((r) => r.key === key);
+    if (!row || row.kind === 'bare') return;
+    const chosen = this.state.selected().has(piece) ? [...this.state.selected()] : [piece];
+    if (this.pieceAt(piece)?.thread !== row.thread) {
       this.pieceActs.threadTo(chosen, row.thread);
       return;
     }
     const order = this.listed()?.order ?? [];
+    const isOther = (i: number): boolean => this.pieceAt(i)?.thread === row.thread && !chosen.includes(i);
     if (row.kind === 'thread') {
-      const first = order.find((i) => this.pieceAt(i)?.thread === row.thread && !chosen.includes(i));
+      const first = order.find(isOther);
       if (first !== undefined) this.pieceActs.orderBefore(chosen, first);
-      return;
-    }
-    // Within its own row the place counts without the piece that is moved.
-    const others = row.pieces.filter((i) => i !== index);
-    const before = others[event.currentIndex];
-    if (before !== undefined) this.pieceActs.orderBefore(chosen, before);
-    else {
-      const after = order[order.indexOf(others[others.length - 1]) + 1];
-      this.pieceActs.orderBefore(chosen, after ?? 'last');
+    } else if (onto !== undefined && !chosen.includes(onto)) this.pieceActs.orderBefore(chosen, onto);
+    else if (onto === undefined) {
+      // Beside the last piece of a row: after it.
+      const last = row.pieces.filter(isOther).at(-1);
+      if (last !== undefined) this.pieceActs.orderBefore(chosen, order[order.indexOf(last) + 1] ?? 'last');
     }
   }
 

@@ -1,3 +1,4 @@
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Raster } from '@open-kite/core';
@@ -45,6 +46,88 @@ async function lightInBrowser(rig: Rig, photo: Raster): Promise<void> {
   await page.close();
 }
 
+/** A thousand dots: scrolling, filtering and choosing in the tray. */
+export async function trayInBrowser(rig: Rig): Promise<void> {
+  const dots = Array.from({ length: 1000 }, (_, i) => {
+    const fill = ['#2c6e80', '#d8602a', '#2a3437', '#e6b23c'][i % 4];
+    return `<circle cx="${4 + (i % 40) * 5}" cy="${4 + Math.floor(i / 40) * 5}" r="${1.2 + (i % 5) * 0.25}" fill="${fill}"/>`;
+  });
+  const file = join(rig.folder, 'dots.svg');
+  writeFileSync(
+    file,
+    `<svg xmlns="http://www.w3.org/2000/svg" width="205mm" height="130mm" viewBox="0 0 205 130">${dots.join('')}</svg>`,
+  );
+  const { page } = await rig.open('/');
+  await (await page.$('input[type=file]'))?.uploadFile(file);
+  await page.waitForSelector('kite-studio', { timeout: 60_000 });
+  await converted(page);
+  await press(page, 'Pieces, done');
+  await wait(2500);
+  const pieces = await page.$eval('kite-tray .head span', (e) => (e as HTMLElement).innerText);
+  heading('Tray', `${pieces}, 1280 x 800, headless Chromium without a GPU; longest time between two frames`);
+  const worst = async (act: () => Promise<unknown>): Promise<number> => {
+    await page.evaluate(() => {
+      const state = { last: performance.now(), most: 0, on: true };
+      Object.assign(window, { frames: state });
+      const step = (now: number): void => {
+        state.most = Math.max(state.most, now - state.last);
+        state.last = now;
+        if (state.on) requestAnimationFrame(step);
+      };
+      requestAnimationFrame(step);
+    });
+    await wait(50);
+    await page.evaluate(() => ((window as unknown as { frames: { most: number } }).frames.most = 0));
+    await act();
+    await wait(400);
+    return page.evaluate(() => {
+      const { frames } = window as unknown as { frames: { most: number; on: boolean } };
+      frames.on = false;
+      return frames.most;
+    });
+  };
+  const box = await (await page.$('kite-tray .threads'))?.boundingBox();
+  if (!box) throw new Error('no tray');
+  await page.mouse.move(box.x + 60, box.y + 200);
+  const scroll = await worst(async () => {
+    for (let i = 0; i < 40; i++) {
+      await page.mouse.wheel({ deltaY: 120 });
+      await wait(16);
+    }
+  });
+  const filter = await worst(async () => {
+    for (const name of ['Fills', 'Satin', 'All', 'Tiny', 'All']) {
+      await page.evaluate((wanted) => {
+        Array.from(document.querySelectorAll<HTMLElement>('kite-tray .filters button'))
+          .find((b) => b.innerText.startsWith(wanted))
+          ?.click();
+      }, name);
+      await wait(250);
+    }
+  });
+  const choose = await worst(async () => {
+    await page.evaluate(() => document.querySelectorAll<HTMLElement>('kite-tray .piece')[0].click());
+    await wait(200);
+    await page.evaluate(() =>
+      document
+        .querySelectorAll('kite-tray .piece')[30]
+        .dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: true })),
+    );
+    await wait(200);
+    await page.keyboard.down('Control');
+    await page.keyboard.press('a');
+    await page.keyboard.up('Control');
+  });
+  for (const [what, ms] of Object.entries({
+    scrolling: scroll,
+    filtering: filter,
+    'choosing one, thirty, all': choose,
+  })) {
+    line(what, `${ms.toFixed(0)} ms`, '50 ms');
+  }
+  await page.close();
+}
+
 /** The crest in headless Chromium: how soon a slider shows a rough result, and whether the page ever stalls. */
 export async function browserBench(photo: Raster): Promise<void> {
   heading(
@@ -53,6 +136,7 @@ export async function browserBench(photo: Raster): Promise<void> {
   );
   const rig = await startRig(true);
   try {
+    await trayInBrowser(rig);
     await lightInBrowser(rig, photo);
     const { page } = await rig.open('/');
     await (await page.$('.projects a'))?.click();

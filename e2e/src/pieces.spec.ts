@@ -68,6 +68,7 @@ describe('Pieces in the browser', () => {
     expect(fills).toBeGreaterThan(3);
     expect(fills).toBeLessThan(all);
     await press(page, 'Choose these');
+    await page.waitForSelector('.chosen strong');
     expect(await textOf(page, '.chosen strong')).toBe(`${fills} pieces`);
     await page.keyboard.press('Escape');
     await page.evaluate(() => document.querySelector<HTMLElement>('kite-tray .filters button')?.click());
@@ -167,6 +168,7 @@ describe('Pieces in the browser', () => {
     await converted(page);
     expect((await kept()).pieces.drawn.length).toBe(2);
     await press(page, 'Done');
+    await until(page, () => !document.querySelector('kite-draw-pane'));
     await page.mouse.click(665, 580);
     await page.waitForSelector('.chosen');
     await press(page, 'Move points');

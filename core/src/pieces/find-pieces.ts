@@ -61,6 +61,8 @@ export interface FoundPieces {
   readonly moves: readonly PieceMove[];
 }
 
+/** Smaller rests of cutting are nothing anybody would miss. */
+const SPECK_MM2 = 0.05;
 /** More than a machine will ever sew, and fewer than the stitch list can number. */
 const MOST_PIECES = 20_000;
 
@@ -131,7 +133,9 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
   return {
     pieces,
     paints,
-    tooSmall: small.map((area) => ({ ...middleOf(area), areaMm2: area.areaMm2, hex: area.hex })),
+    tooSmall: small
+      .filter(({ areaMm2 }) => areaMm2 >= SPECK_MM2)
+      .map((area) => ({ ...middleOf(area), areaMm2: area.areaMm2, hex: area.hex })),
     bare: decided.bare,
     lost: decided.lost,
     moves: decided.moves.flatMap(({ area, before }): PieceMove[] => {

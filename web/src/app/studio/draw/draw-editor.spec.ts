@@ -82,6 +82,17 @@ describe('DrawEditor', () => {
     });
   });
 
+  it('ends a line by a double click, but not by two quick clicks at different places', () => {
+    editor.update(view({ kind: 'points', role: 'piece' }));
+    click(100, 60);
+    click(200, 60);
+    click(300, 90);
+    expect(drawn).toEqual([]);
+    click(300, 90);
+    expect(drawn.length).toBe(1);
+    expect(drawn[0][0].nodes.length).toBe(3);
+  });
+
   it('bends a line through a point that is pulled', () => {
     editor.update(view({ kind: 'points', role: 'piece' }));
     click(100, 100);

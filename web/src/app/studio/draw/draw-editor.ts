@@ -281,9 +281,10 @@ export class DrawEditor {
     if (view.tool.kind === 'points') {
       const [run] = this.runs;
       if (!run) return;
-      // The second click of the two has set a point on the first one.
+      // Two quick clicks at different places set two points; at one place the second ends the line.
       const n = run.nodes.length;
-      if (n > 1 && gap(run.nodes[n - 1], run.nodes[n - 2]) < NEAR / 2) run.nodes.pop();
+      if (n < 2 || gap(run.nodes[n - 1], run.nodes[n - 2]) > NEAR / 2) return;
+      run.nodes.pop();
       if (run.nodes.length >= 2) this.give(run);
       return;
     }

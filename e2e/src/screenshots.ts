@@ -47,6 +47,22 @@ await shoot('pieces-needle');
 await page.keyboard.press('Escape');
 await choose(page, 'Thread');
 await page.keyboard.press('f');
+await press(page, 'Points and curves');
+await wait(800);
+for (const [x, y] of [
+  [690, 180],
+  [740, 150],
+  [790, 205],
+]) {
+  await page.mouse.click(x, y);
+  await wait(350);
+}
+await page.mouse.move(815, 260);
+await shoot('pieces-drawing');
+await press(page, 'Done');
+await page.keyboard.press('Escape');
+await choose(page, 'Thread');
+await page.keyboard.press('f');
 await press(page, 'Sew, done');
 await page.focus('kite-reel .ribbon');
 for (let i = 0; i < 7; i++) await page.keyboard.press('PageDown');

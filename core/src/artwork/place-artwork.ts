@@ -1,4 +1,4 @@
-import { curveThrough, flatten, flattenRing, type Curve } from '../geometry/curve.js';
+import { curveThrough, flatten, flattenRing, reverseCurve, type Curve } from '../geometry/curve.js';
 import { common, fillRings, thicken, type Rings } from '../geometry/polygons.js';
 import { signedArea } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
@@ -106,15 +106,9 @@ function keepCurves(curves: readonly Curve[], raw: readonly Points[], rings: Rin
     );
     if (!twin) return undefined;
     twin.used = true;
-    out.push({ curve: twin.area > 0 === area > 0 ? curves[i] : flipCurve(curves[i]), area: twin.area });
+    out.push({ curve: twin.area > 0 === area > 0 ? curves[i] : reverseCurve(curves[i]), area: twin.area });
   }
   return out.sort((a, b) => b.area - a.area).map(({ curve }) => curve);
-}
-
-function flipCurve(curve: Curve): Curve {
-  const points: Points = [];
-  for (let i = curve.points.length - 2; i >= 0; i -= 2) points.push(curve.points[i], curve.points[i + 1]);
-  return { points, kinds: curve.kinds.slice().reverse() };
 }
 
 function closeCurve(curve: Curve): Curve {

@@ -77,12 +77,32 @@ export function parsePaint(value: string | undefined, style: Style): PaintValue 
 
 /** A colour of CSS and how solid it is. */
 export function parseColour(text: string): { hex: string; opacity: number } | undefined {
-  const found = colours.get.rgb(text) ?? colours.get(text)?.value;
+  const found = colours.get(text);
   if (!found) return undefined;
-  const [r, g, b, a] = found;
+  const [p, q, t, a] = found.value;
+  const [r, g, b] = found.model === 'rgb' ? [p, q, t] : found.model === 'hsl' ? fromHsl(p, q, t) : fromHwb(p, q, t);
   if (![r, g, b].every((v) => Number.isFinite(v))) return undefined;
   const byte = (v: number): number => Math.max(0, Math.min(255, Math.round(v)));
   return { hex: toHex({ r: byte(r), g: byte(g), b: byte(b) }), opacity: Number.isFinite(a) ? a : 1 };
+}
+
+/** Red, green and blue, 0 to 255, of a hue in degrees, saturation and lightness in percent (CSS Color 4). */
+function fromHsl(hue: number, saturation: number, lightness: number): [number, number, number] {
+  const l = lightness / 100;
+  const a = (saturation / 100) * Math.min(l, 1 - l);
+  const part = (n: number): number => {
+    const k = (n + hue / 30) % 12;
+    return 255 * (l - a * Math.max(-1, Math.min(k - 3, 9 - k, 1)));
+  };
+  return [part(0), part(8), part(4)];
+}
+
+/** The same of a hue with so much white and black, in percent. */
+function fromHwb(hue: number, white: number, black: number): [number, number, number] {
+  const sum = Math.max(100, white + black);
+  const [w, k] = [white / sum, black / sum];
+  const pure = fromHsl(hue, 100, 50);
+  return pure.map((v) => v * (1 - w - k) + 255 * w) as [number, number, number];
 }
 
 /** A share such as `0.5` or `50%`; 1 where there is none or it cannot be read. */

@@ -1,5 +1,5 @@
 import { alongRings } from '../geometry/along-rings.js';
-import { lengthOf } from '../geometry/polyline.js';
+import { lengthOf, reversed } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
 import type { Column } from '../trace/columns.js';
 import { runAlong } from './running.js';
@@ -182,10 +182,7 @@ function underlay(rungs: readonly Points[], width: number, settings: SatinSettin
     return [rung[0] + (rung[2] - rung[0]) * t, rung[1] + (rung[3] - rung[1]) * t];
   };
   const edge = (side: 0 | 1): Points => rungs.flatMap((rung) => inset(rung, side));
-  const back = edge(0);
-  const reversedBack: Points = [];
-  for (let i = back.length - 2; i >= 0; i -= 2) reversedBack.push(back[i], back[i + 1]);
-  append(out, runAlong(reversedBack, settings.runStitchMm));
+  append(out, runAlong(reversed(edge(0)), settings.runStitchMm));
   if (width < ZIGZAG_ABOVE) {
     append(out, runAlong(edge(1), settings.runStitchMm));
     return;

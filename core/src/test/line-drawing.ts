@@ -11,6 +11,8 @@ export interface LineDrawing {
   readonly scene: (x: number, y: number) => number;
   /** Middles of the lines, in pixels, with their widths. */
   readonly lines: readonly { readonly points: Points; readonly width: number }[];
+  /** The solid disc that one of the lines runs into: there is no middle of a line in it. */
+  readonly solid: { readonly x: number; readonly y: number; readonly r: number };
 }
 
 /**
@@ -68,5 +70,5 @@ export function lineDrawing(size: number, seed: number): LineDrawing {
   };
   for (const { points, width: w } of lines) stamp(points, w / 2);
   stamp([disc.x, disc.y, disc.x, disc.y], disc.r);
-  return { lines, scene: (x, y) => ink[Math.floor(y * SAMPLES) * fine + Math.floor(x * SAMPLES)] };
+  return { lines, solid: disc, scene: (x, y) => ink[Math.floor(y * SAMPLES) * fine + Math.floor(x * SAMPLES)] };
 }

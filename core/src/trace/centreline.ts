@@ -1,5 +1,5 @@
 import { distance, type Points } from '../geometry/vector.js';
-import { lengthOf, simplify } from '../geometry/polyline.js';
+import { lengthOf, reversed, simplify } from '../geometry/polyline.js';
 import { createSegmentGrid, type SegmentGrid } from '../geometry/segment-grid.js';
 import { deepest, fromMask, isInMask, radiusAt, type AreaMask } from './area-mask.js';
 import { degreesOf, skeletonOf, type Skeleton } from './skeleton.js';
@@ -31,23 +31,24 @@ export function centreline(
   const degree = degreesOf(skeleton.branches);
   const widest = deepest(mask).radius / mask.scale;
   const grid = rings.length > 0 ? createSegmentGrid(rings, Math.max(0.3, widest)) : undefined;
+  const runs = skeleton.branches.map(({ from, to, points }) => {
+    // Only a ring by itself may move the point where it closes: others meet there.
+    const ring = from === to && degree.get(from) === 2;
+    let run = points;
+    for (let i = 0; i < 3; i++) run = smooth(run, ring);
+    return grid ? smooth(recentre(run, ring, mask, grid), ring) : run;
+  });
+  if (grid) placeJunctions(skeleton, runs, degree, mask);
   const paths: Points[] = [];
   let length = 0;
-  for (const branch of skeleton.branches) {
-    let points = branch.points;
-    // Only a ring by itself may move the point where it closes: others meet there.
-    const ring = branch.from === branch.to && degree.get(branch.from) === 2;
-    for (let i = 0; i < 3; i++) points = smooth(points, ring);
-    if (grid) {
-      points = recentre(points, ring, mask, grid);
-      points = smooth(points, ring);
-    }
-    if (degree.get(branch.from) === 1) points = drawOut(points, 0, mask, reach, beyond);
-    if (degree.get(branch.to) === 1) points = drawOut(points, points.length - 2, mask, reach, beyond);
+  skeleton.branches.forEach(({ from, to }, i) => {
+    let points = runs[i];
+    if (degree.get(from) === 1) points = drawOut(points, 0, mask, reach, beyond);
+    if (degree.get(to) === 1) points = drawOut(points, points.length - 2, mask, reach, beyond);
     points = simplify(points, 0.2);
     length += lengthOf(points);
     paths.push(fromMask(mask, points));
-  }
+  });
   const caps = [...degree.values()].filter((d) => d === 1).length * reach;
   const width = length > 0 ? mask.area / (length + caps) : 2 * deepest(mask).radius;
   return { paths, width: width / mask.scale };
@@ -105,6 +106,65 @@ function recentre(points: Points, closed: boolean, mask: AreaMask, grid: Segment
   }
   if (closed) [out[n * 2 - 2], out[n * 2 - 1]] = [out[0], out[1]];
   return out;
+}
+
+/** Way along a branch, in pixels, over which its direction towards a junction is taken. */
+const SIGHT = 8;
+
+/**
+ * Moves every junction to where the lines that meet there point, since thinning pulls it into the widest place; each
+ * branch then goes straight to it from where it still lies between two sides.
+ */
+function placeJunctions(skeleton: Skeleton, runs: Points[], degree: ReadonlyMap<number, number>, mask: AreaMask): void {
+  const { branches } = skeleton;
+  for (const [node, count] of degree) {
+    if (count < 3) continue;
+    const ends = branches.flatMap(({ from, to }, i) => [
+      ...(from === node ? [{ i, atStart: true }] : []),
+      ...(to === node ? [{ i, atStart: false }] : []),
+    ]);
+    const first = runs[ends[0].i];
+    const [x, y] = ends[0].atStart ? first.slice(0, 2) : first.slice(-2);
+    const r = radiusAt(mask, x, y);
+    // The sum of squared distances to the lines is least where both its derivatives vanish.
+    let [xx, xy, yy, bx, by] = [0, 0, 0, 0, 0];
+    const clear: number[] = [];
+    for (const { i, atStart } of ends) {
+      const run = atStart ? runs[i] : reversed(runs[i]);
+      const from = firstBeyond(run, x, y, END_RADII * r + 1);
+      const to = firstBeyond(run, x, y, END_RADII * r + 1 + SIGHT);
+      clear.push(from);
+      if (from < 0 || to < 0) continue;
+      const [dx, dy] = [run[to] - run[from], run[to + 1] - run[from + 1]];
+      const length = Math.sqrt(dx * dx + dy * dy) || 1;
+      const [nx, ny] = [-dy / length, dx / length];
+      const c = nx * run[from] + ny * run[from + 1];
+      xx += nx * nx;
+      xy += nx * ny;
+      yy += ny * ny;
+      bx += nx * c;
+      by += ny * c;
+    }
+    const det = xx * yy - xy * xy;
+    if (det < LEAST_ANGLE) continue;
+    const [px, py] = [(bx * yy - by * xy) / det, (by * xx - bx * xy) / det];
+    if (distance(px, py, x, y) > 1.5 * r + 1) continue;
+    ends.forEach(({ i, atStart }, k) => {
+      const run = atStart ? runs[i] : reversed(runs[i]);
+      const rest = clear[k] < 0 ? run.slice(-2) : run.slice(clear[k]);
+      const moved = [px, py, ...rest];
+      runs[i] = atStart ? moved : reversed(moved);
+    });
+  }
+}
+
+/** Lines that meet at less than about 15 degrees do not say where. */
+const LEAST_ANGLE = 0.07;
+
+/** First point of a run that is at least so far from a place, -1 where there is none. */
+function firstBeyond(run: Points, x: number, y: number, far: number): number {
+  for (let i = 0; i < run.length; i += 2) if (distance(run[i], run[i + 1], x, y) >= far) return i;
+  return -1;
 }
 
 /**

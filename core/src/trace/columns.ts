@@ -1,4 +1,5 @@
 import { createSegmentGrid, type SegmentGrid } from '../geometry/segment-grid.js';
+import { reversed } from '../geometry/polyline.js';
 import { distance, type Points } from '../geometry/vector.js';
 import { deepest, fromMask, isInMask, radiusAt, type AreaMask } from './area-mask.js';
 import { dropCrossing, type Rung } from './rungs.js';
@@ -317,22 +318,16 @@ function trimEnds(
   let points = stretch.points.slice();
   for (const atStart of [true, false]) {
     const ending = atStart ? stretch.start : stretch.end;
-    if (!atStart) points = backwards(points);
+    if (!atStart) points = reversed(points);
     if (ending.kind === 'butt') points = stopShort(points, radius);
     else {
       if (ending.kind === 'free') points = stripNarrowing(points, radius);
       else points = leaveCorner(points, radius);
       points = drawPast(points, radius, inside, ending.kind === 'mitre');
     }
-    if (!atStart) points = backwards(points);
+    if (!atStart) points = reversed(points);
   }
   return points;
-}
-
-function backwards(points: Points): Points {
-  const out: Points = [];
-  for (let i = points.length - 2; i >= 0; i -= 2) out.push(points[i], points[i + 1]);
-  return out;
 }
 
 function stopShort(points: Points, radius: (x: number, y: number) => number): Points {

@@ -1,0 +1,143 @@
+import { curveThrough } from '../geometry/curve.js';
+import { areaOf, groupRings } from '../geometry/polygons.js';
+import { rectangle } from '../test/regions.js';
+import { areaOfRings, fromRings, type Area } from './area.js';
+import { cutHidden } from './cut-hidden.js';
+import { curvePath, pathCurve, type DrawnPath } from './drawn.js';
+import { neighboursByPainting } from './neighbours.js';
+import { candidateOf, findPieceAt } from './piece-decisions.js';
+
+const area = (left: number, top: number, side: number, layer = 0, more: Partial<Area> = {}): Area => ({
+  origin: 'artwork',
+  ...fromRings([rectangle(left, top, side, side)]),
+  paint: { label: 1 },
+  hex: '#204060',
+  layer,
+  decisions: [],
+  ...more,
+});
+const side = ({ areaMm2 }: Area): number => Math.sqrt(areaMm2);
+
+describe('areas', () => {
+  it('measure rings with holes', () => {
+    const hole = rectangle(2, 2, 4, 4);
+    const turned = [hole[0], hole[1], hole[6], hole[7], hole[4], hole[5], hole[2], hole[3]];
+    expect(areaOfRings([rectangle(0, 0, 10, 10), turned])).toBe(84);
+    expect(fromRings([[0, 0, 1, 1], rectangle(0, 0, 2, 2)]).rings.length).toBe(1);
+  });
+
+  it('fall into shapes, each with its own holes', () => {
+    const shapes = groupRings([
+      rectangle(0, 0, 10, 10),
+      rectangle(20, 0, 10, 10),
+      rectangle(22, 2, 4, 4),
+      rectangle(23, 3, 1, 1),
+    ]);
+    expect(shapes.map((rings) => rings.length).sort()).toEqual([1, 1, 2]);
+    expect(shapes.reduce((sum, rings) => sum + areaOf(rings), 0)).toBeCloseTo(100 + 84 + 1, 6);
+  });
+});
+
+describe('cutHidden', () => {
+  it('cuts away what lies under wide pieces and sews through under narrow ones', () => {
+    const [low, wide, narrow] = [area(0, 0, 10), area(5, 5, 10, 1), area(1, 1, 2, 2)];
+    const [cut] = cutHidden([low, wide, narrow], 4, side);
+    expect(cut.areaMm2).toBeCloseTo(75, 6);
+    const [both] = cutHidden([low, wide, narrow], 0, side);
+    expect(both.areaMm2).toBeCloseTo(71, 6);
+    const [none] = cutHidden([low, wide, narrow], 50, side);
+    expect(none).toBe(low);
+  });
+
+  it('does what was said of a piece, and drops what is wholly hidden', () => {
+    const over = area(-1, -1, 30, 1);
+    expect(cutHidden([area(0, 0, 10), over], 4, side).length).toBe(1);
+    expect(cutHidden([area(0, 0, 10, 0, { cut: false }), over], 4, side).length).toBe(2);
+    expect(cutHidden([area(0, 0, 10, 0, { cut: true }), area(8, 8, 1, 1)], 50, side)[0].areaMm2).toBeCloseTo(99, 6);
+  });
+
+  it('leaves pieces of one layer alone', () => {
+    const two = [area(0, 0, 10), area(5, 5, 10)];
+    expect(cutHidden(two, 0, side)).toEqual(two);
+  });
+});
+
+describe('neighboursByPainting', () => {
+  it('finds what touches and what lies over each other', () => {
+    const lists = neighboursByPainting([area(0, 0, 10), area(10, 0, 10), area(40, 40, 5), area(3, 3, 2, 1)]);
+    const near = lists.map((list) => list.map(({ piece }) => piece));
+    expect(near[0]).toEqual([1, 3]);
+    expect(near[1]).toEqual([0]);
+    expect(near[2]).toEqual([]);
+    expect(near[3]).toEqual([0]);
+    expect(lists[0][0].borderMm).toBeCloseTo(10, 0);
+  });
+
+  it('counts what a later piece covers wholly', () => {
+    const lists = neighboursByPainting([area(2, 2, 3), area(0, 0, 10, 1)]);
+    expect(lists[0].map(({ piece }) => piece)).toEqual([1]);
+  });
+});
+
+describe('findPieceAt', () => {
+  const toHoop = (u: number, v: number): { x: number; y: number } => ({ x: u * 100, y: v * 100 });
+  const at = (u: number, v: number, hex: string, share: number): number =>
+    findPieceAt(
+      [
+        candidateOf([rectangle(0, 0, 40, 40)], '#204060', 0.16),
+        candidateOf([rectangle(10, 10, 8, 8)], '#c04020', 0.0064),
+        candidateOf([rectangle(60, 60, 8, 8)], '#204060', 0.0064, 'd1'),
+      ],
+      { u, v, hex, share },
+      toHoop,
+    );
+
+  it('tells what lies over each other by colour and by size', () => {
+    expect(at(0.14, 0.14, '#204060', 0.16)).toBe(0);
+    expect(at(0.14, 0.14, '#c04020', 0.0064)).toBe(1);
+    expect(at(0.14, 0.14, '#c04020', 0.001)).toBe(-1);
+  });
+
+  it('forgives another colour only where the size is the same', () => {
+    expect(at(0.3, 0.3, '#e0e0e0', 0.16)).toBe(0);
+    expect(at(0.3, 0.3, '#e0e0e0', 0.1)).toBe(-1);
+  });
+
+  it('looks a little beside the place, for pieces of the same size', () => {
+    expect(at(0.409, 0.2, '#204060', 0.16)).toBe(0);
+    expect(at(0.43, 0.2, '#204060', 0.16)).toBe(-1);
+    expect(at(0.409, 0.2, '#204060', 0.06)).toBe(-1);
+  });
+
+  it('finds drawn pieces by name and never by place', () => {
+    expect(at(0.64, 0.64, '#204060', 0.0064)).toBe(-1);
+    expect(findPieceAt([candidateOf([rectangle(0, 0, 1, 1)], '#000000', 1, 'd1')], { drawn: 'd1' }, toHoop)).toBe(0);
+  });
+});
+
+describe('drawn paths', () => {
+  const same = (x: number, y: number): { x: number; y: number; u: number; v: number } => ({ x, y, u: x, v: y });
+
+  it('become curves and points again', () => {
+    const path: DrawnPath = {
+      closed: true,
+      nodes: [
+        [0, 0, 0, 0, 0, 0],
+        [1, 0, 0, 0, 0.25, 0.5],
+        [1, 1, 0.25, -0.25, 0, 0],
+      ],
+    };
+    const curve = pathCurve(path, same);
+    expect(curve.kinds).toEqual(['L', 'C', 'L']);
+    expect(curve.points.slice(-2)).toEqual([0, 0]);
+    expect(curvePath(curve, true, same)).toEqual(path);
+    const open = { ...path, closed: false };
+    expect(curvePath(pathCurve(open, same), false, same)).toEqual(open);
+  });
+
+  it('take the points of any outline', () => {
+    const square = curveThrough([0, 0, 2, 0, 2, 2, 0, 2, 0, 0]);
+    expect(curvePath(square, true, same).nodes.length).toBe(4);
+    expect(curvePath(square, false, same).nodes.length).toBe(5);
+  });
+});

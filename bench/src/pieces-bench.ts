@@ -37,7 +37,7 @@ import { best, heading, line, percent } from './print.js';
 
 const SIZE = 720;
 /** How far an outline may leave the edge, in pixels. */
-const TOLERANCE = Number(process.env['TOL'] ?? 0.4);
+const TOLERANCE = 0.4;
 
 interface Flat {
   readonly raster: Raster;
@@ -318,7 +318,7 @@ async function decisionBench(crest: Raster, pictures: readonly Flat[]): Promise<
     });
     const n = before.threads.length;
     const changes: Record<string, Recipe> = {
-      'strictness 0.08 to 0.3': { ...base, pieces: { ...base.pieces, strictnessMm: 0.3 } },
+      'strictness 0.04 to 0.3 mm': { ...base, pieces: { ...base.pieces, strictnessMm: 0.3 } },
       'one colour fewer': { ...base, colours: { ...base.colours, count: Math.max(2, n) } },
       brightness: { ...base, light: { ...base.light, brightness: 15 } },
       'half the size': {

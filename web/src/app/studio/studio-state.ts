@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { Anchor, Look, Piece } from '@open-kite/core';
+import type { Anchor, Bounds, Look, Piece } from '@open-kite/core';
 import { Conversion } from '../convert/conversion';
 import type { Box } from './stage/camera';
 
@@ -130,6 +130,12 @@ export class StudioState {
     this.row.set(Math.round(this.exact));
     requestAnimationFrame((next) => this.frame(next));
   }
+}
+
+/** A box with some room around it, to be looked at. */
+export function around({ left, top, right, bottom }: Bounds): Box {
+  const room = Math.max(4, (right - left) * 0.4, (bottom - top) * 0.4);
+  return { left: left - room, top: top - room, width: right - left + 2 * room, height: bottom - top + 2 * room };
 }
 
 /** The piece that takes another's place: named alike, or of its size around its place. */

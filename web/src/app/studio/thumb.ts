@@ -4,6 +4,8 @@ import { svgPath, type Bounds, type Curve } from '@open-kite/core';
 export interface ThumbShape {
   readonly path: string;
   readonly viewBox: string;
+  /** Side of that square in mm. */
+  readonly side: number;
 }
 
 /**
@@ -19,6 +21,7 @@ export function thumbOf(
   const x = (left + right - side) / 2;
   const y = (top + bottom - side) / 2;
   return {
+    side,
     path: piece.outline.map((curve) => svgPath(curve, side > 20 ? 1 : 2, true)).join(''),
     viewBox: `${x.toFixed(2)} ${y.toFixed(2)} ${side.toFixed(2)} ${side.toFixed(2)}`,
   };

@@ -68,7 +68,7 @@ export class DrawEditor {
     this.stage.on('pointerdown', (event) => event.evt.button === 0 && this.pressed());
     this.stage.on('pointermove', () => this.moved());
     this.stage.on('pointerup', () => this.lifted());
-    this.stage.on('dblclick dbltap', () => this.doubled());
+    this.stage.on('pointerdblclick', () => this.doubled());
   }
 
   close(): void {

@@ -8,7 +8,7 @@ import { formatCount, formatLength } from '../../shared/units';
 import { DrawActs } from '../draw/draw-acts';
 import { HIDDEN, OUTLINE, SMALLEST } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
-import { StudioState } from '../studio-state';
+import { around, StudioState } from '../studio-state';
 import { DrawSection } from './draw-section';
 import { PieceActs } from './piece-acts';
 import { Problems } from './problems';
@@ -83,6 +83,21 @@ export class PiecesSheet {
 
   protected length(mm: number, digits = 1): string {
     return formatLength(mm, this.preferences.unit(), digits);
+  }
+
+  /** Brings the chosen pieces into the middle of the stage. */
+  protected find(): void {
+    const pieces = this.design()?.pieces ?? [];
+    const boxes = [...this.state.selected()].flatMap((i) => (pieces[i] ? [pieces[i].bounds] : []));
+    if (boxes.length === 0) return;
+    this.state.lookAt(
+      around({
+        left: Math.min(...boxes.map((b) => b.left)),
+        top: Math.min(...boxes.map((b) => b.top)),
+        right: Math.max(...boxes.map((b) => b.right)),
+        bottom: Math.max(...boxes.map((b) => b.bottom)),
+      }),
+    );
   }
 
   /** Changes one number of a drawn piece. */

@@ -42,6 +42,13 @@ describe('Tray', () => {
     expect(all(fixture, '.piece path').every((p) => (p.getAttribute('d') ?? '').startsWith('M'))).toBeTrue();
   });
 
+  it('shows in the pictures how pieces are sewn', async () => {
+    const fixture = await show();
+    const kinds = design.order.map((i) => design.pieces[i].kind);
+    expect(all(fixture, '.run').length).toBe(kinds.filter((kind) => kind === 'running').length);
+    expect(all(fixture, '.across').length).toBe(kinds.filter((kind) => kind === 'satin').length);
+  });
+
   it('chooses one piece, a row of them with shift, single ones with control', async () => {
     const fixture = await show();
     const [first, , third] = all(fixture, '.piece');

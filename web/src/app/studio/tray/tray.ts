@@ -9,7 +9,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { figuresOf, type BarePiece, type ColourShare, type Piece } from '@open-kite/core';
+import { figuresOf, svgPath, type BarePiece, type ColourShare, type Piece } from '@open-kite/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { LucideAngularModule, Palette, PanelLeftClose, PanelLeftOpen, Ruler } from 'lucide-angular';
@@ -20,13 +20,16 @@ import { formatCount } from '../../shared/units';
 import { ColourActs } from '../colours/colour-acts';
 import { ThreadMenu } from '../colours/thread-menu';
 import { PieceActs } from '../pieces/piece-acts';
-import { StudioState } from '../studio-state';
+import { around, StudioState } from '../studio-state';
 import { thumbOf, type ThumbShape } from '../thumb';
 import { TrayDrag, type TrayDrop } from './tray-drag';
 import { filterCounts, FILTERS, rowsOf, type Filter, type Row } from './tray-rows';
 
 interface Thumb extends ThumbShape {
   readonly label: string;
+  /** Of a line its middle, and how wide it is drawn. */
+  readonly line?: { readonly path: string; readonly width: number };
+  readonly satin: boolean;
 }
 
 /** Height of a row in CSS pixels. */
@@ -150,14 +153,8 @@ export class Tray {
   }
 
   protected find(index: number): void {
-    const { left, right, top, bottom } = this.pieceAt(index)?.bounds ?? { left: 0, right: 0, top: 0, bottom: 0 };
-    const room = Math.max(4, (right - left) * 0.4, (bottom - top) * 0.4);
-    this.state.lookAt({
-      left: left - room,
-      top: top - room,
-      width: right - left + 2 * room,
-      height: bottom - top + 2 * room,
-    });
+    const piece = this.pieceAt(index);
+    if (piece) this.state.lookAt(around(piece.bounds));
   }
 
   protected restore(bare: number): void {
@@ -210,7 +207,20 @@ export class Tray {
   private thumbFor(piece: Piece | BarePiece, label: string): Thumb {
     const known = this.thumbs.get(piece);
     if (known) return known;
-    const made: Thumb = { ...thumbOf(piece, this.trueSize() ? this.largest() : undefined), label };
+    const shape = thumbOf(piece, this.trueSize() ? this.largest() : undefined);
+    // How a piece is sewn shows in its picture: lines as strokes, satin with its stitches across.
+    const isLine = 'kind' in piece && piece.kind === 'running' && piece.paths.length > 0;
+    const made: Thumb = {
+      ...shape,
+      label,
+      satin: 'kind' in piece && piece.kind === 'satin',
+      line: isLine
+        ? {
+            path: piece.paths.map((curve) => svgPath(curve, 2, false)).join(''),
+            width: Math.max(piece.widthMm, shape.side / 18),
+          }
+        : undefined,
+    };
     this.thumbs.set(piece, made);
     return made;
   }

@@ -78,11 +78,15 @@ describe('Open Kite in the browser', () => {
     await page.evaluate(() => ((window as unknown as { longTasks: number[] }).longTasks.length = 0));
     await addPicture(page, CREST);
     await page.waitForSelector('kite-studio');
+    await wait(300);
+    // Building the page is a task of its own, longer on a busy machine.
+    const building = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks.splice(0));
+    expect(building.filter((ms) => ms > 320)).toEqual([]);
     await converted(page);
     expect(await stitchesShown(page)).toBeGreaterThan(5000);
     expect(await textOf(page, 'kite-tray .head span')).toMatch(/^\d\d pieces$/);
     const long = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
-    // Building the page is a task of its own, longer on a busy machine; converting must add none that is felt.
+    // Converting must add none that is felt.
     expect(long.filter((ms) => ms > 160)).toEqual([]);
     expect(rig.server.stores.projects.list().length).toBe(6);
   });

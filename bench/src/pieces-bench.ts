@@ -4,7 +4,6 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
   convert,
-  createRaster,
   defaultRecipe,
   flatten,
   flattenRing,
@@ -378,5 +377,5 @@ export async function piecesBench(crest: Raster): Promise<void> {
   await speedBench();
   await wildBench();
   const small = flatPictures(20, 480);
-  await decisionBench(createRaster(crest.width, crest.height, crest.data.slice()), small);
+  await decisionBench(crest, small);
 }

@@ -1,6 +1,6 @@
 import { curveThrough, flatten, flattenRing, reverseCurve, type Curve } from '../geometry/curve.js';
 import { common, fillRings, thicken, type Rings } from '../geometry/polygons.js';
-import { signedArea } from '../geometry/polyline.js';
+import { areaWithin, signedArea } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { placedFrame, sourceToHoop, type Placement } from '../picture/frame.js';
 import { maskCurve } from '../picture/mask.js';
@@ -154,15 +154,13 @@ function placeLine(shape: ArtShape, map: Matrix): PlacedShape {
 function clip(placed: PlacedShape, shape: ArtShape, map: Matrix, mask: Rings | undefined): PlacedShape {
   if (shape.clips.length === 0 && !mask) return placed;
   let { rings } = placed;
-  const whole = totalArea(rings);
+  const whole = areaWithin(rings);
   for (const region of shape.clips) {
     const curves = region.curves.map((curve) => flattenRing(closeCurve(mapCurve(curve, map)), FLATNESS));
     rings = common(rings, fillRings(curves, region.rule));
   }
   if (mask) rings = common(rings, mask);
   // A shape that lies wholly inside keeps its own curves.
-  if (Math.abs(totalArea(rings) - whole) <= whole * 1e-4) return placed;
+  if (Math.abs(areaWithin(rings) - whole) <= whole * 1e-4) return placed;
   return { shape, rings, outline: polygonCurves(rings) };
 }
-
-const totalArea = (rings: Rings): number => Math.abs(rings.reduce((sum, ring) => sum + signedArea(ring), 0));

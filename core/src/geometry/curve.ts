@@ -15,6 +15,32 @@ export function curveThrough(points: Points): Curve {
   return { points: points.slice(), kinds: new Array<'L'>(Math.max(0, points.length / 2 - 1)).fill('L') };
 }
 
+/** A point of a path: place, handle towards the point before, handle towards the point after; handles are relative. */
+export type CurveNode = readonly [x: number, y: number, inX: number, inY: number, outX: number, outY: number];
+
+/**
+ * The curve through some points; where neither side has a handle it is straight.
+ * @param place where a place of the points lies on the curve
+ */
+export function curveThroughNodes(
+  nodes: readonly CurveNode[],
+  closed: boolean,
+  place: (x: number, y: number) => readonly [number, number],
+): Curve {
+  const points: Points = [...place(nodes[0][0], nodes[0][1])];
+  const kinds: ('L' | 'C')[] = [];
+  const count = closed ? nodes.length : nodes.length - 1;
+  for (let i = 0; i < count; i++) {
+    const from = nodes[i];
+    const to = nodes[(i + 1) % nodes.length];
+    const straight = from[4] === 0 && from[5] === 0 && to[2] === 0 && to[3] === 0;
+    if (!straight) points.push(...place(from[0] + from[4], from[1] + from[5]), ...place(to[0] + to[2], to[1] + to[3]));
+    points.push(...place(to[0], to[1]));
+    kinds.push(straight ? 'L' : 'C');
+  }
+  return { points, kinds };
+}
+
 /** Number of points a person would see when editing the curve: its start and one for each segment. */
 export function nodeCount(curve: Curve): number {
   return curve.kinds.length + 1;

@@ -8,7 +8,7 @@ export type Rings = Points[];
 
 const SCALE = 1000;
 
-const toPaths = (rings: Rings): Paths64 =>
+const toPaths = (rings: readonly Points[]): Paths64 =>
   rings.map((ring) => {
     const path: Path64 = [];
     for (let i = 0; i < ring.length; i += 2) {
@@ -24,10 +24,13 @@ const toRings = (paths: Paths64): Rings =>
     return ring;
   });
 
-/** Union of rings under the even-odd rule: the result does not cross itself. */
-export function tidyRings(rings: Rings): Rings {
-  return toRings(union(toPaths(rings), FillRule.EvenOdd));
+/** What lies inside rings under one of the fill rules; the result does not cross itself, holes run the other way. */
+export function fillRings(rings: Rings, rule: 'nonzero' | 'evenodd'): Rings {
+  return toRings(union(toPaths(rings), rule === 'nonzero' ? FillRule.NonZero : FillRule.EvenOdd));
 }
+
+/** Union of rings under the even-odd rule: the result does not cross itself. */
+export const tidyRings = (rings: Rings): Rings => fillRings(rings, 'evenodd');
 
 /** What lies in either shape. */
 export function unite(a: Rings, b: Rings): Rings {
@@ -57,11 +60,6 @@ export function areaOf(rings: Rings): number {
   return Math.abs(sum) / (SCALE * SCALE);
 }
 
-/** What lies inside rings under one of the fill rules; the result does not cross itself, holes run the other way. */
-export function fillRings(rings: Rings, rule: 'nonzero' | 'evenodd'): Rings {
-  return toRings(union(toPaths(rings), rule === 'nonzero' ? FillRule.NonZero : FillRule.EvenOdd));
-}
-
 /** Ends and corners of a line drawn with a width. */
 export interface LineStyle {
   readonly cap: 'butt' | 'round' | 'square';
@@ -73,30 +71,22 @@ export interface LineStyle {
 export function thicken(runs: readonly Points[], width: number, closed: boolean, style: LineStyle): Rings {
   const join = { miter: JoinType.Miter, round: JoinType.Round, bevel: JoinType.Bevel }[style.join];
   const cap = { butt: EndType.Butt, round: EndType.Round, square: EndType.Square }[style.cap];
-  const paths = inflatePaths(
-    toPaths(runs.map((run) => run)),
-    (width * SCALE) / 2,
-    join,
-    closed ? EndType.Joined : cap,
-    style.miterLimit,
-  );
+  const paths = inflatePaths(toPaths(runs), (width * SCALE) / 2, join, closed ? EndType.Joined : cap, style.miterLimit);
   return toRings(union(paths, FillRule.NonZero));
 }
 
 /** Sorts rings into shapes: each an outer ring with the holes that lie in it. */
 export function groupRings(rings: Rings): Rings[] {
   const clean = tidyRings(rings).filter((ring) => ring.length >= 6);
-  const outers = clean.filter((ring) => ringArea(ring) > 0).map((ring): Rings => [ring]);
+  const outers = clean.filter((ring) => signedArea(ring) > 0).map((ring): Rings => [ring]);
   for (const hole of clean) {
-    if (ringArea(hole) > 0) continue;
+    if (signedArea(hole) > 0) continue;
     let owner: Rings | undefined;
     for (const shape of outers) {
       if (!isInside([shape[0]], hole[0], hole[1])) continue;
-      if (!owner || ringArea(shape[0]) < ringArea(owner[0])) owner = shape;
+      if (!owner || signedArea(shape[0]) < signedArea(owner[0])) owner = shape;
     }
     owner?.push(hole);
   }
   return outers;
 }
-
-const ringArea = (ring: Points): number => signedArea(ring);

@@ -16,6 +16,11 @@ export function signedArea(ring: Points): number {
   return sum / 2;
 }
 
+/** Area inside an outer ring and its holes, which run the other way round; parts that do not overlap add up. */
+export function areaWithin(rings: readonly Points[]): number {
+  return Math.abs(rings.reduce((sum, ring) => sum + signedArea(ring), 0));
+}
+
 export interface Bounds {
   left: number;
   top: number;
@@ -117,5 +122,41 @@ export function simplify(points: Points, tolerance: number): Points {
   }
   const out: Points = [];
   for (let i = 0; i < count; i++) if (keep[i]) out.push(points[i * 2], points[i * 2 + 1]);
+  return out;
+}
+
+/** One round of 1-2-1 smoothing; the ends of an open run stay, a closed one does not repeat its first point. */
+export function blur(points: Points, closed: boolean): Points {
+  const n = points.length / 2;
+  if (n < 3) return points;
+  const out = points.slice();
+  for (let i = closed ? 0 : 1; i < (closed ? n : n - 1); i++) {
+    const p = ((i + n - 1) % n) * 2;
+    const q = ((i + 1) % n) * 2;
+    out[i * 2] = (points[p] + 2 * points[i * 2] + points[q]) / 4;
+    out[i * 2 + 1] = (points[p + 1] + 2 * points[i * 2 + 1] + points[q + 1]) / 4;
+  }
+  return out;
+}
+
+/** The run with a point every `step` along it, from its start; at least two points. */
+export function evenly(points: Points, step: number): Points {
+  const out: Points = [points[0], points[1]];
+  let left = step;
+  for (let i = 2; i < points.length; i += 2) {
+    let [x, y] = [points[i - 2], points[i - 1]];
+    let length = distance(x, y, points[i], points[i + 1]);
+    while (length >= left) {
+      const k = left / length;
+      x += (points[i] - x) * k;
+      y += (points[i + 1] - y) * k;
+      out.push(x, y);
+      length -= left;
+      left = step;
+    }
+    left -= length;
+  }
+  const n = points.length;
+  if (out.length < 4) out.push(points[n - 2], points[n - 1]);
   return out;
 }

@@ -1,13 +1,12 @@
-import type { Curve } from '../geometry/curve.js';
-import { flattenRing } from '../geometry/curve.js';
+import { curveThroughNodes, flattenRing, type Curve, type CurveNode } from '../geometry/curve.js';
 import { boundsOf, type Bounds } from '../geometry/polyline.js';
-import { direction, type Points } from '../geometry/vector.js';
+import { direction } from '../geometry/vector.js';
 
 /**
  * A point of a mask in its unit square (-0.5 to 0.5 each way): place, handle towards the point before, handle towards
  * the point after. Handles are relative to the place; a corner has none.
  */
-export type MaskNode = readonly [x: number, y: number, inX: number, inY: number, outX: number, outY: number];
+export type MaskNode = CurveNode;
 
 /** What of a picture is used. Millimetres around the middle of the picture, after it was turned. */
 export interface Mask {
@@ -106,17 +105,7 @@ export function maskCurve(mask: Mask): Curve {
     const py = v * mask.heightMm;
     return [mask.x + px * cos - py * sin, mask.y + px * sin + py * cos];
   };
-  const nodes = nodesOf(mask);
-  const points: Points = [...place(nodes[0][0], nodes[0][1])];
-  const kinds: ('L' | 'C')[] = [];
-  nodes.forEach((from, i) => {
-    const to = nodes[(i + 1) % nodes.length];
-    const straight = from[4] === 0 && from[5] === 0 && to[2] === 0 && to[3] === 0;
-    if (!straight) points.push(...place(from[0] + from[4], from[1] + from[5]), ...place(to[0] + to[2], to[1] + to[3]));
-    points.push(...place(to[0], to[1]));
-    kinds.push(straight ? 'L' : 'C');
-  });
-  return { points, kinds };
+  return curveThroughNodes(nodesOf(mask), true, place);
 }
 
 /** Smallest upright box around a mask, in mm around the middle of the picture. */

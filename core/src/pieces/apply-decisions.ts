@@ -1,4 +1,3 @@
-import { curveThrough } from '../geometry/curve.js';
 import { groupRings, unite } from '../geometry/polygons.js';
 import { boundsOf } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
@@ -171,9 +170,4 @@ function apart(area: Area, place: DecisionPlace): readonly Area[] {
     return groups.map((rings) => ({ ...area, ...fromRings(rings), face: undefined, line: undefined }));
   }
   return place.branchesOf(area);
-}
-
-/** Outline of a line of some width, and its middle, as an area. */
-export function lineArea(area: Area, run: Points, widthMm: number, rings: Points[]): Area {
-  return { ...area, ...fromRings(rings), face: undefined, line: { paths: [curveThrough(run)], widthMm } };
 }

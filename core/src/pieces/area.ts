@@ -1,5 +1,5 @@
 import { curveThrough, flattenRing, type Curve } from '../geometry/curve.js';
-import { signedArea } from '../geometry/polyline.js';
+import { areaWithin } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import type { ThreadChoice } from './piece-decisions.js';
 import { FLATNESS_MM, type PieceKind, type PieceOrigin } from './piece.js';
@@ -35,24 +35,22 @@ export interface Area {
   readonly decisions: readonly number[];
 }
 
-/** Area inside rings of which the holes run the other way round, or under the even-odd rule if they do not overlap. */
-export function areaOfRings(rings: readonly Points[]): number {
-  const signs = rings.map(signedArea);
-  const largest = signs.reduce((most, a) => (Math.abs(a) > Math.abs(most) ? a : most), 0);
-  return Math.abs(signs.reduce((sum, a) => sum + a, 0)) || Math.abs(largest);
-}
-
 /** Outline of straight lines through rings, with the figures that go with it. */
 export function fromRings(rings: readonly Points[]): Pick<Area, 'outline' | 'rings' | 'areaMm2'> {
   const kept = rings.filter((ring) => ring.length >= 6);
   return {
     outline: kept.map((ring) => curveThrough([...ring, ring[0], ring[1]])),
     rings: kept,
-    areaMm2: areaOfRings(kept),
+    areaMm2: areaWithin(kept),
   };
 }
 
 /** Rings of an outline of curves. */
 export function flattenOutline(outline: readonly Curve[]): Points[] {
   return outline.map((curve) => flattenRing(curve, FLATNESS_MM));
+}
+
+/** Outline of a line of some width, and its middle, as an area. */
+export function lineArea(area: Area, run: Points, widthMm: number, rings: Points[]): Area {
+  return { ...area, ...fromRings(rings), face: undefined, line: { paths: [curveThrough(run)], widthMm } };
 }

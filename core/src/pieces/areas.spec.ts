@@ -1,7 +1,8 @@
 import { curveThrough } from '../geometry/curve.js';
 import { areaOf, groupRings } from '../geometry/polygons.js';
+import { areaWithin } from '../geometry/polyline.js';
 import { rectangle } from '../test/regions.js';
-import { areaOfRings, fromRings, type Area } from './area.js';
+import { fromRings, type Area } from './area.js';
 import { cutHidden } from './cut-hidden.js';
 import { curvePath, pathCurve, type DrawnPath } from './drawn.js';
 import { neighboursByPainting } from './neighbours.js';
@@ -22,7 +23,7 @@ describe('areas', () => {
   it('measure rings with holes', () => {
     const hole = rectangle(2, 2, 4, 4);
     const turned = [hole[0], hole[1], hole[6], hole[7], hole[4], hole[5], hole[2], hole[3]];
-    expect(areaOfRings([rectangle(0, 0, 10, 10), turned])).toBe(84);
+    expect(areaWithin([rectangle(0, 0, 10, 10), turned])).toBe(84);
     expect(fromRings([[0, 0, 1, 1], rectangle(0, 0, 2, 2)]).rings.length).toBe(1);
   });
 

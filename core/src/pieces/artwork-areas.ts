@@ -1,9 +1,9 @@
 import type { Curve } from '../geometry/curve.js';
 import { groupRings } from '../geometry/polygons.js';
-import { distanceToRings, isInside } from '../geometry/polyline.js';
+import { areaWithin, distanceToRings, isInside } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import type { PlacedShape } from '../artwork/place-artwork.js';
-import { areaOfRings, fromRings, type Area } from './area.js';
+import { fromRings, type Area } from './area.js';
 
 /**
  * The shapes of vector artwork as areas, the later over the earlier.
@@ -23,7 +23,7 @@ export function artworkAreas(
       origin: 'artwork',
       outline,
       rings,
-      areaMm2: areaOfRings(rings),
+      areaMm2: areaWithin(rings),
       paint: { label },
       hex: hexOf(label),
       layer: i + 1,
@@ -50,7 +50,7 @@ function partsOf(area: Area): Area[] {
     const paths = area.line?.paths.filter(inside) ?? [];
     return {
       ...area,
-      ...(outline.length === rings.length ? { outline, rings, areaMm2: areaOfRings(rings) } : fromRings(rings)),
+      ...(outline.length === rings.length ? { outline, rings, areaMm2: areaWithin(rings) } : fromRings(rings)),
       line: area.line && paths.length > 0 ? { ...area.line, paths } : undefined,
     };
   });

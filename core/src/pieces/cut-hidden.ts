@@ -1,6 +1,6 @@
 import { subtract, unite, type Rings } from '../geometry/polygons.js';
-import { boundsOf, type Bounds } from '../geometry/polyline.js';
-import { areaOfRings, fromRings, type Area } from './area.js';
+import { areaWithin, boundsOf, type Bounds } from '../geometry/polyline.js';
+import { fromRings, type Area } from './area.js';
 
 /** Less than this share of a shape is not worth cutting away. */
 const LEAST_SHARE = 0.001;
@@ -24,9 +24,9 @@ export function cutHidden(areas: readonly Area[], keepBelowMm: number, widthOf: 
     });
     if (above.length === 0) return [area];
     const rest = subtract(area.rings as Rings, above).filter((ring) => ring.length >= 6);
-    const before = areaOfRings(area.rings);
+    const before = areaWithin(area.rings);
     if (rest.length === 0) return [];
-    if (before - areaOfRings(rest) < before * LEAST_SHARE) return [area];
+    if (before - areaWithin(rest) < before * LEAST_SHARE) return [area];
     return [{ ...area, ...fromRings(rest), face: undefined, line: undefined }];
   });
 }

@@ -1,4 +1,4 @@
-import type { Curve } from '../geometry/curve.js';
+import { curveThroughNodes, type Curve, type CurveNode } from '../geometry/curve.js';
 import type { PieceAnchor, ThreadChoice } from './piece-decisions.js';
 import type { PieceKind } from './piece.js';
 
@@ -7,7 +7,7 @@ import type { PieceKind } from './piece.js';
  * the source picture's sides, so that drawings stay where they were drawn when the picture is turned, cut or scaled;
  * handles are relative to the place.
  */
-export type PathNode = readonly [u: number, v: number, inU: number, inV: number, outU: number, outV: number];
+export type PathNode = CurveNode;
 
 /** Copies a piece may have in a ring. */
 export const MOST_COPIES = 60;
@@ -55,27 +55,10 @@ export function pathCurve(
   { nodes, closed }: DrawnPath,
   toHoop: (u: number, v: number) => { readonly x: number; readonly y: number },
 ): Curve {
-  const points: number[] = [];
-  const kinds: ('L' | 'C')[] = [];
-  const put = (u: number, v: number): void => {
+  return curveThroughNodes(nodes, closed, (u, v) => {
     const { x, y } = toHoop(u, v);
-    points.push(x, y);
-  };
-  put(nodes[0][0], nodes[0][1]);
-  const count = closed ? nodes.length : nodes.length - 1;
-  for (let i = 0; i < count; i++) {
-    const [u, v, , , outU, outV] = nodes[i];
-    const [nu, nv, inU, inV] = nodes[(i + 1) % nodes.length];
-    if (outU === 0 && outV === 0 && inU === 0 && inV === 0) {
-      kinds.push('L');
-    } else {
-      kinds.push('C');
-      put(u + outU, v + outV);
-      put(nu + inU, nv + inV);
-    }
-    put(nu, nv);
-  }
-  return { points, kinds };
+    return [x, y];
+  });
 }
 
 /** The points of a curve, for the user to move. */

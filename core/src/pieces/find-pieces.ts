@@ -6,7 +6,7 @@ import type { Area, Paint } from './area.js';
 import { cutHidden } from './cut-hidden.js';
 import { addDrawn } from './drawn-areas.js';
 import type { DrawnPiece } from './drawn.js';
-import { branchesOf, seenFaces, sewnAs, type TraceMeasure, type WidthSettings } from './measure.js';
+import { branchesOf, seenFaces, sewnAs, widthOf, type TraceMeasure, type WidthSettings } from './measure.js';
 import { neighboursByArcs, neighboursByPainting } from './neighbours.js';
 import type { PieceDecision, ThreadChoice, ToHoop } from './piece-decisions.js';
 import type { BarePiece, Piece } from './piece.js';
@@ -90,7 +90,7 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
     settings.decisions,
     { toHoop, wholeMm2, paintOf, branchesOf: (area) => branchesOf(area, measureOf) },
   );
-  const shown = cutHidden(decided.areas, settings.keepBelowMm, (area) => widthOf(area, settings, measureOf));
+  const shown = cutHidden(decided.areas, settings.keepBelowMm, (area) => widthOf(area, measureOf));
   const areas = largest(
     shown.filter((area) => area.keep === true || isLarge(area)),
     settings.most ?? MOST_PIECES,
@@ -165,9 +165,6 @@ function widestPlaces(distances: Float32Array, of: Int32Array, count: number): I
   }
   return widest;
 }
-
-const widthOf = (area: Area, widths: WidthSettings, trace: TraceMeasure | undefined): number =>
-  area.line?.widthMm ?? sewnAs({ ...area, as: 'tatami' }, widths, trace).widthMm;
 
 /** The largest of many areas, in the order they came. */
 function largest(areas: Area[], most: number): Area[] {

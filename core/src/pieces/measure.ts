@@ -9,8 +9,7 @@ import { COLOUR_BITS } from '../trace/line-parts.js';
 import { skeletonOf } from '../trace/skeleton.js';
 import type { Face } from '../trace/faces.js';
 import type { Trace } from '../trace/trace.js';
-import { lineArea } from './apply-decisions.js';
-import type { Area } from './area.js';
+import { lineArea, type Area } from './area.js';
 import type { PieceKind } from './piece.js';
 
 /** By which widths areas are lines, satin or fills. */
@@ -144,12 +143,22 @@ function meanWidth(columns: Columns['columns'], fallback: number): number {
   return count > 0 ? sum / count : fallback;
 }
 
+/** Measures of shapes that are no faces, by their rings: a piece is asked about its width before it is sewn. */
+const BY_RINGS = new WeakMap<readonly Points[], Measured>();
+
 function measure(area: Area, trace: TraceMeasure | undefined): Measured {
   if (area.face !== undefined && trace) return measureFace(area, trace, trace.trace.faces[area.face]);
-  return measured(
-    once(() => maskOfRings(area.rings, FINEST)),
-    area,
-  );
+  const known = BY_RINGS.get(area.rings);
+  if (known) return known;
+  const mask = maskOfRings(area.rings, FINEST);
+  const made = measured(() => mask, area);
+  BY_RINGS.set(area.rings, made);
+  return made;
+}
+
+/** How wide an area is: a line as it was drawn, anything else at its widest place. */
+export function widthOf(area: Area, trace: TraceMeasure | undefined): number {
+  return area.line?.widthMm ?? measure(area, trace).widestMm;
 }
 
 function measureFace(area: Area, source: TraceMeasure, face: Face): Measured {

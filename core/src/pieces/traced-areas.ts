@@ -1,5 +1,5 @@
 import { placeCurve } from '../geometry/curve.js';
-import { signedArea } from '../geometry/polyline.js';
+import { areaWithin } from '../geometry/polyline.js';
 import { isSame } from '../colour/srgb.js';
 import type { LabelMap } from '../trace/labels.js';
 import type { Trace } from '../trace/trace.js';
@@ -23,7 +23,7 @@ export function tracedAreas(trace: Trace, map: LabelMap, place: TracePlace, bare
     if (bare.has(face.label)) return [];
     const outline = face.rings.map((ring) => placeCurve(ring, dx, dy, scale));
     const rings = flattenOutline(outline);
-    const areaMm2 = rings.reduce((sum, ring, i) => sum + (i === 0 ? 1 : -1) * Math.abs(signedArea(ring)), 0);
+    const areaMm2 = areaWithin(rings);
     return [
       {
         origin: 'traced',

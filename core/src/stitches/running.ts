@@ -49,6 +49,12 @@ interface Branch {
   readonly points: Points;
 }
 
+/** A branch walked once; `again` where it was walked before, the other way. */
+interface Pass {
+  readonly points: Points;
+  readonly again: boolean;
+}
+
 /**
  * Sews a net of lines in one go, every branch there and back, starting at the node nearest to `entry` and ending
  * where it started. Passes keep to the right of the walk, so that the two of a branch lie side by side.
@@ -66,7 +72,8 @@ export function runningLine(paths: readonly Points[], settings: RunningSettings,
   const sides = spare > 0.22 ? [spare, spare / 3] : [spare];
   const out: Points = [];
   for (const side of sides) {
-    for (const points of walk) append(out, runAlong(shiftRight(points, Math.min(side, 0.8)), settings.stitchLengthMm));
+    for (const { points } of walk)
+      append(out, runAlong(shiftRight(points, Math.min(side, 0.8)), settings.stitchLengthMm));
   }
   return out;
 }
@@ -75,18 +82,12 @@ export function runningLine(paths: readonly Points[], settings: RunningSettings,
  * A line of a chosen number of passes. A single line goes forth once; three passes take every stitch forth, back and
  * forth again. In a net what leads on has to be gone back over, so its branches get one pass more.
  */
-function chosenPasses(walk: readonly Points[], branches: number, passes: number, stitchMm: number): Points {
+function chosenPasses(walk: readonly Pass[], branches: number, passes: number, stitchMm: number): Points {
   const out: Points = [];
-  const alone = branches === 1;
-  const runs = alone && passes !== 2 ? walk.slice(0, 1) : walk;
-  const seen = new Set<string>();
-  for (const points of runs) {
+  for (const { points, again } of walk) {
+    if (again && branches === 1 && passes !== 2) continue;
     const run = runAlong(points, stitchMm);
-    const key = [...points.slice(0, 2), ...points.slice(-2)].join(' ');
-    const back = [...points.slice(-2), ...points.slice(0, 2)].join(' ');
-    const first = !seen.has(back);
-    seen.add(key);
-    append(out, passes === 3 && first ? tripled(run) : run);
+    append(out, passes === 3 && !again ? tripled(run) : run);
   }
   return out;
 }
@@ -142,7 +143,7 @@ function nearestNode(nodes: Points, to: Point): number {
 }
 
 /** Depth-first walk over every branch twice, once in each direction; iterative, since nets can be deep. */
-function thereAndBack(nodes: Points, branches: readonly Branch[], start: number): Points[] {
+function thereAndBack(nodes: Points, branches: readonly Branch[], start: number): Pass[] {
   const at = new Map<number, number[]>();
   branches.forEach((branch, i) => {
     for (const node of branch.from === branch.to ? [branch.from] : [branch.from, branch.to]) {
@@ -153,14 +154,14 @@ function thereAndBack(nodes: Points, branches: readonly Branch[], start: number)
   });
   const used = new Uint8Array(branches.length);
   const seen = new Uint8Array(nodes.length / 2);
-  const walk: Points[] = [];
+  const walk: Pass[] = [];
   const stack: { node: number; back?: Points; next: number }[] = [{ node: start, next: 0 }];
   seen[start] = 1;
   while (stack.length > 0) {
     const top = stack[stack.length - 1];
     const list = at.get(top.node) ?? [];
     if (top.next >= list.length) {
-      if (top.back) walk.push(top.back);
+      if (top.back) walk.push({ points: top.back, again: true });
       stack.pop();
       continue;
     }
@@ -170,8 +171,8 @@ function thereAndBack(nodes: Points, branches: readonly Branch[], start: number)
     const branch = branches[index];
     const there = branch.from === top.node ? branch.points : reversed(branch.points);
     const far = branch.from === top.node ? branch.to : branch.from;
-    walk.push(there);
-    if (seen[far]) walk.push(reversed(there));
+    walk.push({ points: there, again: false });
+    if (seen[far]) walk.push({ points: reversed(there), again: true });
     else {
       seen[far] = 1;
       stack.push({ node: far, back: reversed(there), next: 0 });

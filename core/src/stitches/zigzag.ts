@@ -26,7 +26,7 @@ export function zigzag(rungs: readonly Points[], { spacingMm, compensationMm }: 
     const length = distance(ax, ay, bx, by);
     if (length === 0) return;
     const onInner = inner >= 0 && (inner === 0) === (side === 0);
-    const share = onInner ? shortening(rung, stitch) : 0;
+    const share = onInner ? shortening(stitch) : 0;
     // Over the edge by the compensation, but never past the middle where it is pulled in.
     const reach = share > 0 ? -share * length : compensationMm;
     const x = ax - ((bx - ax) / length) * reach;
@@ -47,7 +47,7 @@ export function zigzag(rungs: readonly Points[], { spacingMm, compensationMm }: 
     side = 1 - side;
   };
   const advance = { a: 0, b: 0 };
-  const shortening = (_: Points, at: number): number => {
+  const shortening = (at: number): number => {
     const ratio = Math.min(advance.a, advance.b) / Math.max(advance.a, advance.b, 1e-9);
     const step = spacingMm * ratio;
     if (step < TIGHTEST_MM) return SHORTENED_MORE[at % 4];

@@ -1,5 +1,5 @@
 import { createSegmentGrid, type SegmentGrid } from '../geometry/segment-grid.js';
-import { reversed } from '../geometry/polyline.js';
+import { evenly, reversed } from '../geometry/polyline.js';
 import { distance, type Points } from '../geometry/vector.js';
 import { deepest, fromMask, isInMask, radiusAt, type AreaMask } from './area-mask.js';
 import { dropCrossing, type Rung } from './rungs.js';
@@ -384,28 +384,6 @@ function drawPast(
   if (!far) while (way < most && inside(points[0] + ux * way, points[1] + uy * way)) way += 0.05;
   const past = far ? most : way + half * 1.4;
   return [points[0] + ux * past, points[1] + uy * past, ...points];
-}
-
-/** The run with a point every `step`. */
-function evenly(points: Points, step: number): Points {
-  const out: Points = [points[0], points[1]];
-  let left = step;
-  for (let i = 2; i < points.length; i += 2) {
-    let [x, y] = [points[i - 2], points[i - 1]];
-    let length = distance(x, y, points[i], points[i + 1]);
-    while (length >= left) {
-      const k = left / length;
-      x += (points[i] - x) * k;
-      y += (points[i + 1] - y) * k;
-      out.push(x, y);
-      length -= left;
-      left = step;
-    }
-    left -= length;
-  }
-  const n = points.length;
-  if (out.length < 4) out.push(points[n - 2], points[n - 1]);
-  return out;
 }
 
 /** Area between the rungs of a column. */

@@ -1,4 +1,5 @@
 import type { Rgb } from '../colour/srgb.js';
+import { blur } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import type { Raster } from '../picture/raster.js';
 import type { Arc, Boundaries } from './boundaries.js';
@@ -35,8 +36,8 @@ export function placeEdges(
     const shift = edgeShift(bounds, raster, palette, from, dx, dy, smoothEdges);
     points.push(x + dx / 2 - dy * shift - 1, y + dy / 2 + dx * shift - 1);
   }
-  let smooth = smoothRun(points, arc.closed);
-  if (!smoothEdges) for (let i = 0; i < 3; i++) smooth = smoothRun(smooth, arc.closed);
+  let smooth = blur(points, arc.closed);
+  if (!smoothEdges) for (let i = 0; i < 3; i++) smooth = blur(smooth, arc.closed);
   if (arc.closed) return smooth;
   const place = (corner: number): [number, number] => [(corner % stride) - 1, Math.floor(corner / stride) - 1];
   // The middles next to a junction are mixtures of three areas: they are left out where enough others remain.
@@ -101,18 +102,4 @@ function share(
   if (square === 0) return nominal;
   const t = ((data[at] - ca.r) * r + (data[at + 1] - ca.g) * g + (data[at + 2] - ca.b) * bl) / square;
   return t < 0 ? 0 : t > 1 ? 1 : t;
-}
-
-/** One round of 1-2-1 smoothing; the ends of an open run stay. */
-function smoothRun(points: Points, closed: boolean): Points {
-  const n = points.length / 2;
-  if (n < 3) return points;
-  const out = points.slice();
-  for (let i = closed ? 0 : 1; i < (closed ? n : n - 1); i++) {
-    const p = ((i + n - 1) % n) * 2;
-    const q = ((i + 1) % n) * 2;
-    out[i * 2] = (points[p] + 2 * points[i * 2] + points[q]) / 4;
-    out[i * 2 + 1] = (points[p + 1] + 2 * points[i * 2 + 1] + points[q + 1]) / 4;
-  }
-  return out;
 }

@@ -2,6 +2,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import type { Recipe } from '@open-kite/core';
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
 import { seedSamples } from '@open-kite/demo';
 import { serve, type RunningServer } from '@open-kite/server';
@@ -83,6 +84,14 @@ export async function converted(page: Page): Promise<void> {
       !document.querySelector('kite-reel .figures.rough'),
     { timeout: 20000 },
   );
+}
+
+/** The recipe of the open project as the server holds it, once everything is kept. */
+export async function keptRecipe(rig: Rig, page: Page): Promise<Recipe> {
+  // What was just done shows with the next frame.
+  await wait(150);
+  await until(page, () => document.querySelector('.saved')?.textContent?.trim() === 'All changes kept');
+  return rig.server.stores.projects.get(page.url().split('/').at(-1) as string).recipe;
 }
 
 /** Text of an element. */

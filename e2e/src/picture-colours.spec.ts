@@ -1,7 +1,7 @@
 import type { Recipe } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
-import { converted, press, slide, startRig, textOf, until, wait, type Rig } from './browser.js';
+import { converted, keptRecipe, press, slide, startRig, textOf, until, wait, type Rig } from './browser.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
 
@@ -9,7 +9,6 @@ describe('Picture and Colours in the browser', () => {
   let rig: Rig;
   let page: Page;
   let complaints: string[];
-  let id: string;
 
   beforeAll(async () => {
     rig = await startRig(true);
@@ -17,18 +16,11 @@ describe('Picture and Colours in the browser', () => {
     await (await page.$('.projects a'))?.click();
     await page.waitForSelector('kite-studio');
     await converted(page);
-    id = page.url().split('/').at(-1) as string;
   });
 
   afterAll(() => rig.close());
 
-  /** The recipe as the server holds it, once everything is kept. */
-  const kept = async (): Promise<Recipe> => {
-    // What was just done shows with the next frame.
-    await wait(150);
-    await until(page, () => document.querySelector('.saved')?.textContent?.trim() === 'All changes kept');
-    return rig.server.stores.projects.get(id).recipe;
-  };
+  const kept = (): Promise<Recipe> => keptRecipe(rig, page);
   const handles = async (): Promise<{ x: number; y: number; width: number; height: number }> => {
     const box = await (await page.$('kite-mask-pane .handles'))?.boundingBox();
     if (!box) throw new Error('no pane');

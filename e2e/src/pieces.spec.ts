@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import type { Recipe } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
-import { converted, press, startRig, textOf, until, wait, type Rig } from './browser.js';
+import { converted, keptRecipe, press, startRig, textOf, until, wait, type Rig } from './browser.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
 
@@ -28,11 +28,7 @@ describe('Pieces in the browser', () => {
 
   afterAll(() => rig.close());
 
-  const kept = async (): Promise<Recipe> => {
-    await wait(150);
-    await until(page, () => document.querySelector('.saved')?.textContent?.trim() === 'All changes kept');
-    return rig.server.stores.projects.get(page.url().split('/').at(-1) as string).recipe;
-  };
+  const kept = (): Promise<Recipe> => keptRecipe(rig, page);
   const count = async (): Promise<number> => Number.parseInt(await textOf(page, 'kite-tray .head span'), 10);
   const chooseInTray = (index: number, shift = false): Promise<boolean> =>
     page.evaluate(

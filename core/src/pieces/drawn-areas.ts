@@ -24,18 +24,13 @@ export interface DrawnPlace {
  * made from a found one take its place.
  */
 export function addDrawn(found: readonly Area[], drawn: readonly DrawnPiece[], place: DrawnPlace): Area[] {
-  let areas = found.slice();
+  let areas = withoutReplaced(found, drawn, place);
   drawn.forEach((piece, i) => {
     const layer = DRAWN_LAYER + i;
     if (piece.role === 'hole') {
       const rings = shapesOf(piece, place.toHoop).flatMap(({ rings: r }) => r);
       areas = areas.flatMap((area) => cutHole(area, rings));
       return;
-    }
-    if (piece.replaces) {
-      const candidates = areas.map((a) => candidateOf(a.rings, a.hex, a.areaMm2 / place.wholeMm2, a.drawn));
-      const at = findPieceAt(candidates, piece.replaces, place.toHoop);
-      if (at >= 0) areas.splice(at, 1);
     }
     const { paint, hex } = place.paintOf(piece.paint);
     shapesOf(piece, place.toHoop).forEach(({ rings, paths, outline }, k) => {
@@ -57,6 +52,15 @@ export function addDrawn(found: readonly Area[], drawn: readonly DrawnPiece[], p
     });
   });
   return areas;
+}
+
+/** The areas found, without those that somebody has drawn anew. */
+function withoutReplaced(found: readonly Area[], drawn: readonly DrawnPiece[], place: DrawnPlace): Area[] {
+  const anchors = drawn.flatMap(({ replaces }) => (replaces ? [replaces] : []));
+  if (anchors.length === 0) return found.slice();
+  const candidates = found.map((a) => candidateOf(a.rings, a.hex, a.areaMm2 / place.wholeMm2, a.drawn));
+  const gone = new Set(anchors.map((anchor) => findPieceAt(candidates, anchor, place.toHoop)));
+  return found.filter((_, i) => !gone.has(i));
 }
 
 interface DrawnShape {

@@ -2,7 +2,8 @@ import { inject, Injectable } from '@angular/core';
 import {
   finishedSize,
   hoopToSource,
-  type Anchor,
+  type ColourShare,
+  type Design,
   type DrawnPiece,
   type Piece,
   type PieceAnchor,
@@ -61,12 +62,7 @@ export class PieceActs {
   /** What a thread of the design is called in decisions. */
   choiceOf(thread: number): ThreadChoice | undefined {
     const design = this.conversion.design();
-    const colour = design?.colours
-      .filter((c) => c.thread === thread)
-      .reduce<{ anchor: Anchor; share: number } | undefined>(
-        (most, c) => (most && most.share >= c.share ? most : c),
-        undefined,
-      );
+    const colour = design && colourOfThread(design, thread);
     if (colour) return { like: colour.anchor };
     const own = design?.threads[thread];
     if (!own) return undefined;
@@ -205,6 +201,13 @@ export class PieceActs {
       for (const piece of p.drawn) if (change && names.includes(piece.id)) change(piece);
     });
   }
+}
+
+/** The colour that speaks for a thread: of several that share it, the largest. */
+export function colourOfThread(design: Design, thread: number): ColourShare | undefined {
+  return design.colours
+    .filter((colour) => colour.thread === thread)
+    .reduce<ColourShare | undefined>((most, c) => (most && most.share >= c.share ? most : c), undefined);
 }
 
 /** Name of a drawn piece without the number of its copy. */

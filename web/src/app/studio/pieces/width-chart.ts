@@ -64,9 +64,9 @@ const toMm = (x: number): number => (x / WIDTH) ** 2 * WIDEST;
       }
     </svg>
     <p>
-      <span class="running">{{ counts().running }} lines</span> to {{ length('lineBelowMm') }},
-      <span class="satin">{{ counts().satin }} satin</span> to {{ length('satinBelowMm') }},
-      <span class="tatami">{{ counts().tatami }} fills</span>
+      <span>{{ counts().running }} lines</span> to {{ length('lineBelowMm') }},
+      <span>{{ counts().satin }} satin</span> to {{ length('satinBelowMm') }},
+      <span>{{ counts().tatami }} fills</span>
     </p>
   `,
   styles: `
@@ -78,8 +78,7 @@ const toMm = (x: number): number => (x / WIDTH) ** 2 * WIDEST;
       width: 100%;
       touch-action: none;
     }
-    rect.running,
-    span.running::before {
+    rect.running {
       fill: var(--ink);
     }
     rect.satin {

@@ -9,7 +9,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { svgPath, type BarePiece, type ColourShare, type Piece } from '@open-kite/core';
+import { svgPath, type BarePiece, type Piece } from '@open-kite/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { LucideAngularModule, Palette, PanelLeftClose, PanelLeftOpen, Ruler } from 'lucide-angular';
@@ -19,7 +19,7 @@ import { Preferences } from '../../shared/preferences';
 import { formatCount } from '../../shared/units';
 import { ColourActs } from '../colours/colour-acts';
 import { ThreadMenu } from '../colours/thread-menu';
-import { PieceActs } from '../pieces/piece-acts';
+import { colourOfThread, PieceActs } from '../pieces/piece-acts';
 import { around, StudioState } from '../studio-state';
 import { thumbOf, type ThumbShape } from '../thumb';
 import { TrayDrag, type TrayDrop } from './tray-drag';
@@ -127,10 +127,7 @@ export class Tray {
     return design.threads.map((thread, index) => ({
       ...thread,
       stitches: figures?.threads[index]?.stitches ?? 0,
-      // Of several colours that share the thread, the largest speaks for it.
-      colour: design.colours
-        .filter((colour) => colour.thread === index)
-        .reduce<ColourShare | undefined>((most, c) => (most && most.share >= c.share ? most : c), undefined),
+      colour: colourOfThread(design, index),
     }));
   });
 

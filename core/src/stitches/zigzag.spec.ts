@@ -1,0 +1,71 @@
+import { distance, type Points } from '../geometry/vector.js';
+import { runningLine } from './running.js';
+import { zigzag } from './zigzag.js';
+
+const SETTINGS = { spacingMm: 0.4, compensationMm: 0, runStitchMm: 2.5 };
+/** A straight ladder, and one around a bend of some inner radius. */
+const ladder = (length: number, width: number): Points[] =>
+  Array.from({ length: Math.round(length / 0.15) + 1 }, (_, i) => [i * 0.15, 0, i * 0.15, width]);
+const bend = (inner: number, width: number): Points[] =>
+  Array.from({ length: 120 }, (_, i) => {
+    const [c, s] = [Math.cos(i / 40), Math.sin(i / 40)];
+    return [(inner + width) * c, (inner + width) * s, inner * c, inner * s];
+  });
+
+describe('zigzag', () => {
+  it('goes from rail to rail, half a spacing on each time', () => {
+    const run = zigzag(ladder(10, 2), SETTINGS);
+    for (let i = 2; i < run.length; i += 2) {
+      expect(Math.abs(run[i + 1] - run[i - 1])).toBeCloseTo(2, 6);
+      expect(run[i] - run[i - 2]).toBeLessThan(0.3);
+    }
+    expect(run.length / 2).toBeGreaterThan(48);
+    expect(run.length / 2).toBeLessThan(54);
+  });
+
+  it('shortens stitches where the inner rail is tight, more the tighter it is', () => {
+    const radii = (inner: number): number[] => {
+      const run = zigzag(bend(inner, 3), SETTINGS);
+      const out: number[] = [];
+      for (let i = 0; i < run.length; i += 2) out.push(distance(0, 0, run[i], run[i + 1]));
+      return out.filter((r) => r < inner + 2);
+    };
+    const kinds = (inner: number): number => new Set(radii(inner).map((r) => (r - inner).toFixed(1))).size;
+    expect(kinds(12)).toBe(1);
+    expect(kinds(2)).toBe(2);
+    expect(kinds(0.5)).toBeGreaterThan(2);
+  });
+
+  it('never puts the points inside wide satin on one line', () => {
+    const run = zigzag(ladder(6, 9), SETTINGS);
+    const inner = new Set<string>();
+    for (let i = 0; i < run.length; i += 2) if (run[i + 1] > 1 && run[i + 1] < 8) inner.add(run[i + 1].toFixed(2));
+    expect(inner.size).toBeGreaterThan(2);
+  });
+});
+
+describe('passes of a running line', () => {
+  const length = (run: Points): number => {
+    let sum = 0;
+    for (let i = 2; i < run.length; i += 2) sum += distance(run[i - 2], run[i - 1], run[i], run[i + 1]);
+    return sum;
+  };
+  const sew = (paths: Points[], passes: number): Points =>
+    runningLine(paths, { stitchLengthMm: 2.5, widthMm: 0.4, passes }, { x: 0, y: 0 });
+
+  it('are one, two or three over a single line', () => {
+    for (const passes of [1, 2, 3]) expect(length(sew([[0, 0, 20, 0]], passes))).toBeCloseTo(20 * passes, 6);
+    expect(sew([[0, 0, 20, 0]], 1).slice(-2)).toEqual([20, 0]);
+    expect(sew([[0, 0, 20, 0]], 2).slice(-2)).toEqual([0, 0]);
+  });
+
+  it('go back over what leads on in a net', () => {
+    const net = [
+      [0, 0, 10, 0],
+      [10, 0, 20, 0],
+      [10, 0, 10, 10],
+    ];
+    expect(length(sew(net, 1))).toBeCloseTo(60, 6);
+    expect(length(sew(net, 3))).toBeCloseTo(120, 6);
+  });
+});

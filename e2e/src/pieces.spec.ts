@@ -84,6 +84,9 @@ describe('Pieces in the browser', () => {
   });
 
   it('gives pieces another thread by dragging them onto it', async () => {
+    // On a rough result nothing is decided: what was undone before may still be on its way.
+    await wait(800);
+    await converted(page);
     const boxes = await page.evaluate(() => {
       const piece = document.querySelectorAll('kite-tray .piece')[1].getBoundingClientRect();
       const head = document.querySelectorAll('kite-tray .heading')[1].getBoundingClientRect();

@@ -12,10 +12,12 @@ import type { Raster } from './picture/raster.js';
 import { sourceToHoop } from './picture/frame.js';
 import type { Recipe } from './recipe/recipe.js';
 import { movePieces, sewingOrder } from './sequence/order.js';
-import { sewPieces } from './sequence/sew.js';
+import { PieceStitches } from './sequence/piece-stitches.js';
+import { sewPieces, type SewSettings } from './sequence/sew.js';
 import type { StitchList } from './sequence/stitch-list.js';
 import { StepCache } from './step-cache.js';
 import { fabricOf } from './stitches/fabrics.js';
+import { familyOf } from './stitches/kinds/index.js';
 import type { LabelMap } from './trace/labels.js';
 import { traceLabels, type Trace } from './trace/trace.js';
 
@@ -78,7 +80,8 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   const choices = chooseColours(map, recipe, prepared);
   const bare = [...choices.bare.keys()].sort((p, q) => p - q);
   const { left, top, widthMm, heightMm } = grid;
-  const said = JSON.stringify([smallestMm2, lineBelowMm, satinBelowMm, keepBelowMm, bare, decisions, drawn, left, top]);
+  const { corners } = recipe.stitches;
+  const said = JSON.stringify([corners, smallestMm2, lineBelowMm, satinBelowMm, keepBelowMm, bare, decisions, drawn, left, top]);
   const pieceKey = `${traced?.key ?? labelKey} ${pixelsPerMm} ${said} ${JSON.stringify(recipe.picture.mask)}`;
   const hexOf = (label: number): string => map.infos[label - 1]?.anchor.hex ?? '#000000';
   const foundPieces = await cache.get('pieces', pieceKey, () => {
@@ -90,6 +93,8 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
       smallestMm2,
       lineBelowMm,
       satinBelowMm,
+      corners,
+      familyOf,
       keepBelowMm,
       decisions,
       drawn,
@@ -112,9 +117,10 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   const order = await cache.get('order', orderKey, () => movePieces(sewingOrder(found.pieces, needles), found.moves));
 
   await pause('stitches', 0.7);
-  const stitchKey = `${orderKey} ${JSON.stringify(recipe.stitches)} ${recipe.order.trimOverMm}`;
+  const stitchKey = `${orderKey} ${JSON.stringify(recipe.stitches)} ${recipe.order.trimOverMm} ${recipe.order.hideTravel}`;
+  const known = await cache.get('stitches of pieces', input.pictureKey, () => new PieceStitches());
   const stitches = await cache.get('stitches', stitchKey, () =>
-    sew(found, order, recipe, (done) => pause('stitches', 0.7 + (0.3 * done) / Math.max(1, found.pieces.length))),
+    sew(found, order, recipe, known, (done) => pause('stitches', 0.7 + (0.3 * done) / Math.max(1, found.pieces.length))),
   );
   options.progress?.('stitches', 1);
 
@@ -165,19 +171,21 @@ async function sew(
   found: FoundPieces,
   order: readonly number[],
   recipe: Recipe,
+  known: PieceStitches,
   pause: (done: number) => Promise<void>,
 ): Promise<StitchList> {
-  const { spacingMm, fillStitchMm, runStitchMm, angle, angleStep, fabric } = recipe.stitches;
-  const steps = sewPieces(found.pieces, order, {
-    stitches: { spacingMm, fillStitchMm, runStitchMm, angle, compensationMm: fabricOf(fabric).compensationMm },
-    angleStep,
-    trimOverMm: recipe.order.trimOverMm,
-  });
+  const steps = sewPieces(found.pieces, order, sewSettings(recipe), known);
   for (;;) {
     const step = steps.next();
     if (step.done) return step.value;
     if (step.value % PIECES_PER_CHECKPOINT === 0) await pause(step.value);
   }
+}
+
+/** How a recipe wants its pieces sewn. */
+export function sewSettings({ stitches, order: { trimOverMm, hideTravel } }: Recipe): SewSettings {
+  const { angleStep, overlapMm, fabric, ...shared } = stitches;
+  return { stitches: { ...shared, fabric: fabricOf(fabric) }, angleStep, overlapMm, trimOverMm, hideTravel };
 }
 
 function pictureBox({ grid }: Prepared): PictureBox {

@@ -2,7 +2,7 @@ import { curveThrough, flattenRing, type Curve } from '../geometry/curve.js';
 import { areaWithin } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import type { ThreadChoice } from './piece-decisions.js';
-import { FLATNESS_MM, type PieceKind, type PieceOrigin } from './piece.js';
+import { FLATNESS_MM, type PieceKind, type PieceOrigin, type StitchChoices } from './piece.js';
 
 /** What an area is sewn with: a colour of the picture, by its label from 1, or a thread or colour of its own. */
 export type Paint = { readonly label: number } | Exclude<ThreadChoice, { readonly like: unknown }>;
@@ -28,6 +28,7 @@ export interface Area {
   // What was said about it.
   readonly as?: PieceKind;
   readonly passes?: number;
+  readonly choices?: StitchChoices;
   /** Sewn however small it is. */
   readonly keep?: boolean;
   /** Whether what lies above is cut out of it; by its size where nothing was said. */

@@ -5,6 +5,7 @@ import { traceLabels } from '../trace/trace.js';
 import { findPieces, type FoundPieces, type PieceSettings } from './find-pieces.js';
 import { ringsOf, runsOf } from './piece.js';
 import { isInside } from '../geometry/polyline.js';
+import { familyOf } from '../stitches/kinds/index.js';
 import { tracedAreas } from './traced-areas.js';
 
 const PALETTE = [
@@ -37,6 +38,8 @@ function find(settings: Partial<PieceSettings> & { bare?: ReadonlySet<number> } 
       smallestMm2: 0.6,
       lineBelowMm: 1.2,
       satinBelowMm: 0,
+      corners: 'mitre',
+      familyOf,
       keepBelowMm: 4,
       decisions: [],
       drawn: [],

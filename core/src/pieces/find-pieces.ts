@@ -9,7 +9,7 @@ import type { DrawnPiece } from './drawn.js';
 import { branchesOf, seenFaces, sewnAs, widthOf, type TraceMeasure, type WidthSettings } from './measure.js';
 import { neighboursByArcs, neighboursByPainting } from './neighbours.js';
 import type { PieceDecision, ThreadChoice, ToHoop } from './piece-decisions.js';
-import type { BarePiece, Piece } from './piece.js';
+import { NO_CHOICES, type BarePiece, type Piece } from './piece.js';
 import type { TracePlace } from './traced-areas.js';
 
 export interface PieceSettings extends WidthSettings {
@@ -110,6 +110,8 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
       thread: paints.findIndex((paint) => isSamePaint(paint, area.paint)),
       colour: 'label' in area.paint ? area.paint.label - 1 : -1,
       kind: sewn.kind,
+      family: sewn.family,
+      choices: area.choices ?? NO_CHOICES,
       chosen: area.as !== undefined,
       outline: area.outline,
       paths: sewn.paths,

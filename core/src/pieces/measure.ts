@@ -11,7 +11,8 @@ import { axisOf } from '../trace/spines.js';
 import type { Face } from '../trace/faces.js';
 import type { Trace } from '../trace/trace.js';
 import { lineArea, type Area } from './area.js';
-import type { PieceKind } from './piece.js';
+import type { KindFamily, PieceKind } from './piece.js';
+import type { Corners } from '../trace/spine-stretches.js';
 
 /** By which widths areas are lines, satin or fills. */
 export interface WidthSettings {
@@ -19,6 +20,10 @@ export interface WidthSettings {
   readonly lineBelowMm: number;
   /** Areas up to this wide at their widest place are sewn as satin, if columns fill them. */
   readonly satinBelowMm: number;
+  /** What is done at sharp corners of satin, unless something else is said of a piece. */
+  readonly corners: Corners;
+  /** What a stitch kind needs to know of a piece. */
+  readonly familyOf: (kind: PieceKind) => KindFamily;
 }
 
 /** What is known of the shape of an area. Parts are worked out when they are first asked for. */
@@ -27,7 +32,7 @@ interface Measured {
   readonly widestMm: number;
   readonly anchor: Point;
   readonly line: () => Centreline;
-  readonly columns: () => Columns;
+  readonly columns: (corners: Corners) => Columns;
   /** Its longer axis. */
   readonly axis: () => Points;
 }
@@ -35,6 +40,7 @@ interface Measured {
 /** How an area is sewn, by its width or as the user said. */
 export interface Sewn {
   readonly kind: PieceKind;
+  readonly family: KindFamily;
   readonly widthMm: number;
   readonly anchor: Point;
   readonly paths: readonly Curve[];
@@ -85,36 +91,46 @@ export function seenFaces(trace: Trace, place: string): Map<Face, Measured> {
 export function sewnAs(area: Area, widths: WidthSettings, trace: TraceMeasure | undefined): Sewn {
   const shape = measure(area, trace);
   const { anchor, widestMm } = shape;
-  const running = (): Sewn => {
+  const corners = cornersOf(area, widths);
+  const line = (kind: PieceKind): Sewn => {
     const width = area.line?.widthMm ?? Math.min(shape.line().width, widestMm);
     const lines = shape.line().paths.filter((path) => lengthOf(path) > 0);
     // What is too round for a middle line gets one along its longer axis.
     const paths = area.line?.paths ?? (lines.length > 0 ? lines : [shape.axis()]).map(curveThrough);
-    return { kind: 'running', widthMm: width, anchor, paths, columns: [] };
+    return { kind, family: 'line', widthMm: width, anchor, paths, columns: [] };
   };
-  const satin = (): Sewn => {
-    const { columns } = shape.columns();
-    return { kind: 'satin', widthMm: meanWidth(columns, widestMm), anchor, paths: [], columns };
+  const column = (kind: PieceKind): Sewn => {
+    const { columns } = shape.columns(corners);
+    return { kind, family: 'column', widthMm: meanWidth(columns, widestMm), anchor, paths: [], columns };
   };
-  const tatami = (): Sewn => ({ kind: 'tatami', widthMm: widestMm, anchor, paths: [], columns: [] });
-  if (area.as === 'running') return running();
-  if (area.as === 'satin') return shape.columns().columns.length > 0 ? satin() : tatami();
-  if (area.as === 'tatami') return tatami();
-  if (area.line) {
-    if (area.line.widthMm <= widths.lineBelowMm) return running();
-  } else if (widestMm <= widths.lineBelowMm * LINE_BULGE) {
-    const line = shape.line();
-    if (line.width <= widths.lineBelowMm && line.paths.length > 0) return running();
+  const fill = (kind: PieceKind): Sewn => ({ kind, family: 'area', widthMm: widestMm, anchor, paths: [], columns: [] });
+  if (area.as !== undefined) {
+    const family = widths.familyOf(area.as);
+    if (family === 'line') return line(area.as);
+    if (family === 'area') return fill(area.as);
+    return shape.columns(corners).columns.length > 0 ? column(area.as) : fill('tatami');
   }
-  if (widestMm <= widths.satinBelowMm && isSatin(area, shape)) return satin();
-  return tatami();
+  if (area.line) {
+    if (area.line.widthMm <= widths.lineBelowMm) return line('running');
+  } else if (widestMm <= widths.lineBelowMm * LINE_BULGE) {
+    const middle = shape.line();
+    if (middle.width <= widths.lineBelowMm && middle.paths.length > 0) return line('running');
+  }
+  return widestMm <= widths.satinBelowMm && isSatin(area, shape, corners) ? column('satin') : fill('tatami');
 }
 
-function isSatin(area: Area, shape: Measured): boolean {
+const CORNERS: readonly string[] = ['mitre', 'round', 'point'] satisfies Corners[];
+
+function cornersOf({ choices }: Area, widths: WidthSettings): Corners {
+  const own = choices?.values['corners'];
+  return CORNERS.includes(own as string) ? (own as Corners) : widths.corners;
+}
+
+function isSatin(area: Area, shape: Measured, corners: Corners): boolean {
   // A field as long as wide has no direction to lay satin across, unless it is a dot.
   const long = area.areaMm2 / (shape.widestMm * shape.widestMm);
   if (shape.widestMm > DOT_MM && long < 1.4) return false;
-  const { columns, covered, bulk, dropped } = shape.columns();
+  const { columns, covered, bulk, dropped } = shape.columns(corners);
   if (columns.length === 0 || covered < LEAST_COVERED || bulk > MOST_BULK || dropped > MOST_DROPPED) return false;
   if (columns.some(({ rungs }) => isFan(rungs))) return false;
   return columns.length <= Math.max(6, area.areaMm2 * MOST_COLUMNS_PER_MM2);
@@ -199,7 +215,7 @@ function measured(
   return {
     ...(known ?? middleOf(mask())),
     line: once(() => centreline(mask(), HALF_THREAD_MM * mask().scale, area.rings, skeleton(), beyond)),
-    columns: once(() => columnsOf(mask(), area.rings, skeleton())),
+    columns: oncePer((corners) => columnsOf(mask(), area.rings, skeleton(), corners)),
     axis: once(() => fromMask(mask(), axisOf(mask()).points)),
   };
 }
@@ -216,6 +232,15 @@ function middleOf(mask: AreaMask): Pick<Measured, 'widestMm' | 'anchor'> {
 function once<T>(work: () => T): () => T {
   let made: { value: T } | undefined;
   return () => (made ??= { value: work() }).value;
+}
+
+function oncePer<K, T>(work: (key: K) => T): (key: K) => T {
+  const made = new Map<K, T>();
+  return (key) => {
+    let value = made.get(key);
+    if (value === undefined) made.set(key, (value = work(key)));
+    return value;
+  };
 }
 
 /** The branches of an area that is a net of lines, each as an area. */

@@ -35,7 +35,13 @@ export type PieceDecision =
   /** Falls into the parts that do not touch; a net of lines into its branches. */
   | { readonly kind: 'apart'; readonly at: PieceRef }
   /** What lies above is cut out of it, or it is kept whole below. */
-  | { readonly kind: 'hidden'; readonly at: PieceRef; readonly cut: boolean };
+  | { readonly kind: 'hidden'; readonly at: PieceRef; readonly cut: boolean }
+  /** Options of its stitch kind; later ones are added to those said before. */
+  | { readonly kind: 'stitch'; readonly at: PieceRef; readonly set: Readonly<Record<string, number | string>> }
+  /** Lines its rows follow: shares of the source picture's sides, u and v in turn. */
+  | { readonly kind: 'guides'; readonly at: PieceRef; readonly lines: readonly (readonly number[])[] }
+  /** Where the needle comes in, or leaves. */
+  | { readonly kind: 'entry' | 'exit'; readonly at: PieceRef; readonly u: number; readonly v: number };
 
 /** What each kind of decision carries besides its piece. */
 export const PIECE_DECISIONS: Readonly<Record<PieceDecision['kind'], readonly string[]>> = {
@@ -47,6 +53,10 @@ export const PIECE_DECISIONS: Readonly<Record<PieceDecision['kind'], readonly st
   join: ['to'],
   apart: [],
   hidden: ['cut'],
+  stitch: ['set'],
+  guides: ['lines'],
+  entry: ['u', 'v'],
+  exit: ['u', 'v'],
 };
 
 /** A piece a decision may mean. */

@@ -3,9 +3,21 @@ import type { Bounds } from '../geometry/polyline.js';
 import type { Point, Points } from '../geometry/vector.js';
 import type { Column } from '../trace/columns.js';
 
-/** How a piece is sewn. */
-export const PIECE_KINDS = ['running', 'satin', 'tatami'] as const;
-export type PieceKind = (typeof PIECE_KINDS)[number];
+/** Name of a stitch kind; `stitches/kinds` has them all. */
+export type PieceKind = string;
+
+/** What a stitch kind needs to know of a piece: its middle line, a ladder of rungs, or its area. */
+export type KindFamily = 'line' | 'column' | 'area';
+
+/** How a piece is sewn, beyond its kind, as the user said. */
+export interface StitchChoices {
+  /** Options of its kind, by name. */
+  readonly values: Readonly<Record<string, number | string>>;
+  /** Lines that rows follow, in mm. */
+  readonly guides: readonly Points[];
+  readonly entry?: Point;
+  readonly exit?: Point;
+}
 
 /** Where a piece comes from. */
 export type PieceOrigin = 'traced' | 'artwork' | 'drawn';
@@ -27,6 +39,7 @@ export interface Piece {
   /** Index into the design's colours: what it is of in the picture; -1 for a colour of its own. */
   readonly colour: number;
   readonly kind: PieceKind;
+  readonly family: KindFamily;
   /** Whether the user chose the kind. */
   readonly chosen: boolean;
   /** Outer rings first, each before its holes; closed curves. */
@@ -35,6 +48,7 @@ export interface Piece {
   readonly paths: readonly Curve[];
   /** Ladders of rungs; only satin has them. */
   readonly columns: readonly Column[];
+  readonly choices: StitchChoices;
   /** Passes of a running line; 0 takes as many as its width needs. */
   readonly passes: number;
   /** Mean width in mm of what is long, widest place of what is not. */
@@ -62,6 +76,9 @@ export interface BarePiece {
   /** Index of the decision among those of the recipe. */
   readonly decision: number;
 }
+
+/** A piece of which nothing was said. */
+export const NO_CHOICES: StitchChoices = { values: {}, guides: [] };
 
 /** Tolerance for turning curves into points: well under what a needle can follow. */
 export const FLATNESS_MM = 0.02;

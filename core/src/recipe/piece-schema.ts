@@ -1,6 +1,8 @@
 import { MOST_COPIES, type DrawnPiece } from '../pieces/drawn.js';
 import { PIECE_DECISIONS, type PieceDecision } from '../pieces/piece-decisions.js';
-import { PIECE_KINDS } from '../pieces/piece.js';
+import { isStitchKind, STITCH_KINDS } from '../stitches/kinds/index.js';
+import { isAllowed } from '../stitches/stitch-kind.js';
+import { UNDERLAYS } from '../stitches/underlay.js';
 
 /** Points and paths a drawn piece may have. */
 const MOST_NODES = 4000;
@@ -15,7 +17,7 @@ const isNumber =
 const isText: Check = (value) => typeof value === 'string' && value.length > 0 && value.length <= 80;
 const isHex: Check = (value) => typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value);
 const isFlag: Check = (value) => typeof value === 'boolean';
-const isKind: Check = (value) => (PIECE_KINDS as readonly unknown[]).includes(value);
+const isKind: Check = isStitchKind;
 const isPasses: Check = (value) => value === 0 || value === 1 || value === 2 || value === 3;
 
 /** An object of just these parts. */
@@ -49,11 +51,33 @@ const isChoice = either(
   isObject({ chart: isText, code: isText }),
 );
 
+/** Guide lines a piece may have, and points of one. */
+const MOST_GUIDES = 24;
+const MOST_GUIDE_POINTS = 200;
+const isLine = isList(isNumber(-20, 20), 4, MOST_GUIDE_POINTS * 2);
+
+/** Whether some stitch kind has an option that takes the value; every kind has underlay and compensation. */
+function isOption(name: string, value: unknown): boolean {
+  if (name === 'underlay') return value === 'fabric' || UNDERLAYS.some((underlay) => underlay === value);
+  if (name === 'compensationMm') return isNumber(0, 1)(value);
+  return STITCH_KINDS.some(({ options }) => Object.hasOwn(options, name) && isAllowed(options[name], value));
+}
+
+const isOptionSet: Check = (value) =>
+  typeof value === 'object' &&
+  value !== null &&
+  !Array.isArray(value) &&
+  Object.entries(value).every(([name, option]) => isOption(name, option));
+
 /** What each part of a decision must be. */
 const PARTS: Readonly<Record<string, Check>> = {
   as: isKind,
   passes: isPasses,
   cut: isFlag,
+  set: isOptionSet,
+  lines: (value) => isList(isLine, 1, MOST_GUIDES)(value) && (value as number[][]).every((line) => line.length % 2 === 0),
+  u: isNumber(-20, 20),
+  v: isNumber(-20, 20),
   before: either(isRef, (value) => value === 'first' || value === 'last'),
 };
 

@@ -6,7 +6,9 @@ import type { DrawnPiece } from '../pieces/drawn.js';
 import { isDrawnPiece, isPieceDecision } from './piece-schema.js';
 import type { PieceDecision } from '../pieces/piece-decisions.js';
 import { FABRICS, fabricOf } from '../stitches/fabrics.js';
+import { OFFSET_PATTERNS } from '../stitches/offset-patterns.js';
 import type { Anchor, ColourDecision } from '../trace/colour-decisions.js';
+import type { Corners } from '../trace/spine-stretches.js';
 import { upgradeRecipe } from './upgrade.js';
 
 /** What is done with a plain ground, and how it is told from the rest. */
@@ -23,7 +25,7 @@ export interface GroundChoice {
 
 /** Every choice of a project. Same picture and same recipe give the same design, byte for byte. */
 export interface Recipe {
-  readonly version: 3;
+  readonly version: 4;
   readonly picture: Placement &
     GroundChoice & {
       /** Masks put aside, for later. */
@@ -64,16 +66,28 @@ export interface Recipe {
   readonly stitches: {
     readonly fabric: string;
     readonly spacingMm: number;
+    /** Spacing of satin on the outer side of bends. */
+    readonly satinSpacingMm: number;
     readonly angle: number;
-    /** Degrees by which the rows turn from one thread to the next. */
+    /** Degrees by which the rows of neighbouring fills differ at least; 0 sews all at one angle. */
     readonly angleStep: number;
     readonly fillStitchMm: number;
     readonly runStitchMm: number;
+    /** How needle points move along from row to row. */
+    readonly pattern: string;
+    /** What is done at sharp corners of satin. */
+    readonly corners: Corners;
+    /** Reach over the edges against the pull, on each side; by the fabric where it is null. */
+    readonly compensationMm: number | null;
+    /** Reach of pieces under neighbours sewn over them; by the fabric where it is null. */
+    readonly overlapMm: number | null;
   };
   readonly order: {
     readonly needles: number;
     /** Cut the thread when the next needle point is farther away than this. */
     readonly trimOverMm: number;
+    /** Longer ways lead under pieces sewn later, where there are some, and the thread stays whole. */
+    readonly hideTravel: boolean;
   };
   /** Colour of the cloth. */
   readonly clothHex: string;
@@ -110,6 +124,9 @@ export const LIMITS = {
   runStitchMm: [1, 5],
   needles: [1, 24],
   trimOverMm: [1, 20],
+  satinSpacingMm: [0.25, 1.5],
+  compensationMm: [0, 1],
+  overlapMm: [0, 3],
 } as const satisfies Record<string, readonly [number, number]>;
 
 export type LimitName = keyof typeof LIMITS;
@@ -130,7 +147,7 @@ export function defaultRecipe(
   const wanted = own ? Math.min(LARGEST_SIDE_MM, Math.max(own.widthMm, own.heightMm)) : FIRST_SIZE_MM;
   const size = (side: number): number => Math.max(LIMITS.widthMm[0], Number(((wanted * side) / longest).toFixed(1)));
   return {
-    version: 3,
+    version: 4,
     picture: {
       widthMm: size(pictureWidth),
       heightMm: size(pictureHeight),
@@ -162,8 +179,13 @@ export function defaultRecipe(
       angleStep: 35,
       fillStitchMm: 3.6,
       runStitchMm: 2.5,
+      satinSpacingMm: 0.4,
+      pattern: 'brick',
+      corners: 'mitre',
+      compensationMm: null,
+      overlapMm: null,
     },
-    order: { needles: 1, trimOverMm: 3 },
+    order: { needles: 1, trimOverMm: 3, hideTravel: true },
     clothHex: fabricOf('quilting-cotton').hex,
   };
 }
@@ -173,6 +195,15 @@ const limited = (name: LimitName) => {
   const message = `${name} must be a number from ${least} to ${most}, got \${value}`;
   return number().typeError(message).strict(true).required().min(least, message).max(most, message);
 };
+
+/** A number, or null where the fabric decides. */
+const orByFabric = (name: LimitName) => {
+  const [least, most] = LIMITS[name];
+  const message = `${name} must be a number from ${least} to ${most}, or null, got \${value}`;
+  return number().typeError(message).strict(true).nullable().defined().min(least, message).max(most, message);
+};
+
+const CORNERS = ['mitre', 'round', 'point'] as const satisfies readonly Corners[];
 
 const HEX = /^#[0-9a-f]{6}$/i;
 const flag = () => boolean().strict(true).required();
@@ -253,7 +284,7 @@ function isDecision(value: unknown): value is ColourDecision {
 }
 
 const schema = object({
-  version: number().oneOf([3], 'version must be 1, 2 or 3, got ${value}').required(),
+  version: number().oneOf([4], 'version must be 1, 2, 3 or 4, got ${value}').required(),
   picture: object({
     widthMm: side('widthMm'),
     heightMm: side('heightMm'),
@@ -341,12 +372,23 @@ const schema = object({
     angleStep: limited('angleStep'),
     fillStitchMm: limited('fillStitchMm'),
     runStitchMm: limited('runStitchMm'),
+    satinSpacingMm: limited('satinSpacingMm'),
+    pattern: string()
+      .required()
+      .oneOf(
+        OFFSET_PATTERNS.map(({ id }) => id),
+        'pattern: there is no "${value}"; known are ${values}',
+      ),
+    corners: string().required().oneOf(CORNERS, 'corners: there is no "${value}"; known are ${values}'),
+    compensationMm: orByFabric('compensationMm'),
+    overlapMm: orByFabric('overlapMm'),
   })
     .noUnknown()
     .required(),
   order: object({
     needles: limited('needles').integer('needles must be a whole number'),
     trimOverMm: limited('trimOverMm'),
+    hideTravel: flag(),
   })
     .noUnknown()
     .required(),

@@ -10,7 +10,27 @@ const isPlain = (value: unknown): value is Plain =>
  * Anything else is given back as it is.
  */
 export function upgradeRecipe(value: unknown): unknown {
-  return toVersion3(toVersion2(value));
+  return toVersion4(toVersion3(toVersion2(value)));
+}
+
+/** Grain, corners, compensation and overlap of one's own, and travel that is hidden. */
+function toVersion4(value: unknown): unknown {
+  if (!isPlain(value) || value['version'] !== 3) return value;
+  const { stitches, order } = value;
+  if (!isPlain(stitches) || !isPlain(order)) return value;
+  return {
+    ...value,
+    version: 4,
+    stitches: {
+      satinSpacingMm: stitches['spacingMm'],
+      pattern: 'brick',
+      corners: 'mitre',
+      compensationMm: null,
+      overlapMm: null,
+      ...stitches,
+    },
+    order: { hideTravel: true, ...order },
+  };
 }
 
 /** Satin, vector artwork and drawing by hand. */

@@ -1,6 +1,7 @@
 import type { PieceMove } from '../pieces/find-pieces.js';
-import type { Piece } from '../pieces/piece.js';
+import type { KindFamily, Piece } from '../pieces/piece.js';
 import { distance } from '../geometry/vector.js';
+import { createGaps, improveRun } from './improve-order.js';
 
 const BEAM = 20;
 
@@ -9,10 +10,10 @@ const BEAM = 20;
  * and satin before lines, and of two alike the larger.
  */
 export function layering(pieces: readonly Piece[]): number[][] {
-  const rank: Readonly<Record<Piece['kind'], number>> = { tatami: 0, satin: 1, running: 2 };
+  const rank: Readonly<Record<KindFamily, number>> = { area: 0, column: 1, line: 2 };
   const goesBefore = (a: Piece, b: Piece): boolean => {
     if (a.layer !== b.layer) return a.layer < b.layer;
-    if (a.kind !== b.kind) return rank[a.kind] < rank[b.kind];
+    if (a.family !== b.family) return rank[a.family] < rank[b.family];
     return a.areaMm2 > b.areaMm2 || (a.areaMm2 === b.areaMm2 && a.id < b.id);
   };
   return pieces.map((piece) =>
@@ -88,6 +89,9 @@ function sewFree(
   return sewn.length > 0 ? { done: after, pieces: sewn } : undefined;
 }
 
+/** Runs of more pieces are left as the nearest next makes them. */
+const MOST_IMPROVED = 500;
+
 /** What a thread change is worth in millimetres of travel when the machine changes by itself. */
 const CHANGE_AS_TRAVEL_MM = 40;
 
@@ -104,17 +108,19 @@ export function sewingOrder(pieces: readonly Piece[], needles: number): number[]
   let y = -1e6;
   let thread = -1;
   const groups = needles > 1 ? [pieces.map((_, i) => i)] : threadRuns(pieces, before);
+  const gap = createGaps(pieces);
   for (const group of groups) {
     const open = new Set(group);
+    const from = order.length;
     while (open.size > 0) {
       let best = -1;
       let least = Infinity;
       for (const i of open) {
         if (before[i].some((other) => !done[other])) continue;
         const change = thread >= 0 && pieces[i].thread !== thread ? CHANGE_AS_TRAVEL_MM : 0;
-        const gap = gapToBox(pieces[i], x, y) + change;
-        if (gap < least) {
-          least = gap;
+        const cost = gapToBox(pieces[i], x, y) + change;
+        if (cost < least) {
+          least = cost;
           best = i;
         }
       }
@@ -123,6 +129,10 @@ export function sewingOrder(pieces: readonly Piece[], needles: number): number[]
       order.push(best);
       ({ x, y } = pieces[best].anchor);
       thread = pieces[best].thread;
+    }
+    if (needles <= 1 && group.length <= MOST_IMPROVED) {
+      order.splice(from, group.length, ...improveRun(order.slice(from), before, gap));
+      ({ x, y } = pieces[order[order.length - 1]].anchor);
     }
   }
   return order;

@@ -1,6 +1,5 @@
-import { curveThrough } from '../geometry/curve.js';
-import { boundsOf } from '../geometry/polyline.js';
 import type { Piece } from '../pieces/piece.js';
+import { PLAIN_STITCHES, pieceOf } from '../test/pieces.js';
 import { rectangle } from '../test/regions.js';
 import { seededRandom } from '../geometry/chance.js';
 import { figuresOf, stitchLength, threadRunsOf } from './figures.js';
@@ -9,33 +8,19 @@ import { sewPieces, type SewSettings } from './sew.js';
 import { CHANGE, END, JUMP, STITCH, StitchWriter, TRIM, type StitchList } from './stitch-list.js';
 
 function piece(i: number, thread: number, x: number, y: number, size: number, neighbours: number[] = []): Piece {
-  const ring = rectangle(x, y, size, size);
-  const outline = [curveThrough([...ring, ring[0], ring[1]])];
-  return {
+  return pieceOf([rectangle(x, y, size, size)], {
     id: `p${i + 1}`,
-    origin: 'traced',
     thread,
-    colour: 0,
-    kind: 'tatami',
-    outline,
-    chosen: false,
-    paths: [],
-    columns: [],
-    passes: 0,
-    layer: 0,
-    decisions: [],
-    widthMm: size,
-    areaMm2: size * size,
-    bounds: boundsOf([ring]),
-    anchor: { x: x + size / 2, y: y + size / 2 },
     neighbours: neighbours.map((n) => ({ piece: n, borderMm: size })),
-  };
+  });
 }
 
 const settings: SewSettings = {
-  stitches: { spacingMm: 0.4, fillStitchMm: 3.6, runStitchMm: 2.5, angle: 0, compensationMm: 0.2 },
+  stitches: PLAIN_STITCHES,
   angleStep: 30,
+  overlapMm: 0,
   trimOverMm: 3,
+  hideTravel: true,
 };
 
 function sew(pieces: Piece[], order: number[]): StitchList {
@@ -51,7 +36,7 @@ describe('order', () => {
     const pieces = [
       piece(0, 0, 0, 0, 5, [1]),
       piece(1, 1, 5, 0, 20, [0, 2]),
-      { ...piece(2, 0, 0, 20, 30, [1]), kind: 'running' as const },
+      { ...piece(2, 0, 0, 20, 30, [1]), kind: 'running', family: 'line' as const },
     ];
     expect(layering(pieces)).toEqual([[1], [], [1]]);
     const order = sewingOrder(pieces, 1);

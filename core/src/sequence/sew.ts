@@ -1,14 +1,25 @@
 import type { Piece } from '../pieces/piece.js';
 import { distance, type Points } from '../geometry/vector.js';
-import { stitchPiece, type StitchSettings } from '../stitches/generate.js';
+import { planAngles } from '../stitches/angles.js';
+import { overlapOf } from '../stitches/fabrics.js';
+import type { StitchSettings } from '../stitches/generate.js';
+import { runAlong } from '../stitches/running.js';
+import { PieceStitches, shapeKey } from './piece-stitches.js';
+import { planWays } from './plan-ways.js';
+import { HiddenWays, sewnGround } from './sewn-ground.js';
+import { laterNeighbours, reachUnder } from './under-neighbours.js';
 import { CHANGE, END, JUMP, NO_PIECE, STITCH, StitchWriter, TRIM, type StitchList } from './stitch-list.js';
 
 export interface SewSettings {
   readonly stitches: StitchSettings;
-  /** Rows of neighbouring threads run in different directions: degrees added from thread to thread. */
+  /** Degrees by which the rows of neighbouring fills differ at least. */
   readonly angleStep: number;
+  /** Reach under neighbours sewn later; by the fabric where it is null. */
+  readonly overlapMm: number | null;
   /** The thread is cut when the next needle point is farther away than this. */
   readonly trimOverMm: number;
+  /** Longer ways lead below pieces sewn later where they can. */
+  readonly hideTravel: boolean;
 }
 
 const TIE_STITCH = 0.7;
@@ -18,64 +29,101 @@ const SHORTEST = 0.5;
 const LEAST_MM = 0.3;
 const LONGEST_MM = 12;
 
-/** Sews one piece after the other and joins them by ties, trims, jumps and thread changes. */
+/** Ways shorter than this are sewn straight; up to the trim distance longer ones are hidden where that is easy. */
+const STRAIGHT_MM = 1.2;
+const MOST_DETOUR = 3;
+const TRAVEL_STITCH = 2.5;
+
+/**
+ * Sews one piece after the other and joins them by ties, trims, jumps and thread changes.
+ * @param known stitches made before, so that only what changed is made again
+ */
 export function* sewPieces(
   pieces: readonly Piece[],
   order: readonly number[],
   settings: SewSettings,
+  known = new PieceStitches(),
 ): Generator<number, StitchList> {
-  const writer = new StitchWriter();
-  let thread = -1;
+  known.begin();
+  const { stitches, trimOverMm } = settings;
+  const place = new Int32Array(pieces.length);
+  order.forEach((index, k) => (place[index] = k));
+  const angles = planAngles(pieces, stitches.angle, settings.angleStep);
+  const ways = planWays(pieces, order, trimOverMm);
+  const overlap = settings.overlapMm ?? overlapOf(stitches.compensationMm ?? stitches.fabric.compensationMm);
+  const seam = new Seam(settings, settings.hideTravel ? new HiddenWays(sewnGround(pieces, order)) : undefined);
   for (let k = 0; k < order.length; k++) {
     const index = order[k];
     const piece = pieces[index];
-    const next = pieces[order[k + 1]] as Piece | undefined;
-    const runs = stitchPiece(
-      piece,
-      { ...settings.stitches, angle: settings.stitches.angle + settings.angleStep * piece.thread },
-      {
-        entry: writer.count > 0 ? { x: writer.lastX, y: writer.lastY } : undefined,
-        exit: next && next.thread === piece.thread ? next.anchor : undefined,
-      },
+    const later = laterNeighbours(pieces, place, index).map((i) => pieces[i]);
+    const reachKey = `${overlap} ${later.map(shapeKey).join()}`;
+    const runs = known.get(piece, { ...stitches, angle: angles[index] }, ways[k], reachKey, () =>
+      reachUnder(piece, later, overlap),
     );
-    runs.forEach((run) => {
-      begin(writer, run, piece.thread, index, thread, settings.trimOverMm);
-      thread = piece.thread;
-    });
+    for (const run of runs) seam.sew(run, piece.thread, index, k);
     yield k + 1;
   }
-  if (writer.count > 0) {
-    tieOff(writer, thread);
-    writer.add(writer.lastX, writer.lastY, TRIM, thread, NO_PIECE);
-  }
-  writer.add(0, 0, END, Math.max(0, thread), NO_PIECE);
-  return writer.finish();
+  return seam.finish();
 }
 
-/** Goes to the start of a run, with the thread cut and tied where the way is long, and sews it. */
-function begin(
-  writer: StitchWriter,
-  run: Points,
-  thread: number,
-  piece: number,
-  before: number,
-  trimOver: number,
-): void {
-  const [x, y] = run;
-  const gap = before < 0 ? Infinity : distance(writer.lastX, writer.lastY, x, y);
-  if (before === thread && gap <= trimOver) {
-    stitchRun(writer, run, thread, piece, gap < LEAST_MM ? 2 : 0);
-    return;
+/** The one seam all runs are joined to. */
+class Seam {
+  private readonly writer = new StitchWriter();
+  private thread = -1;
+
+  constructor(
+    private readonly settings: SewSettings,
+    private readonly hidden: HiddenWays | undefined,
+  ) {}
+
+  /**
+   * Goes to the start of a run and sews it; where the way there is long and cannot be hidden, the thread is cut and tied.
+   * @param place how many pieces are sewn before this one
+   */
+  sew(run: Points, thread: number, piece: number, place: number): void {
+    const { writer, thread: before } = this;
+    const [x, y] = run;
+    this.thread = thread;
+    if (before === thread) {
+      const gap = distance(writer.lastX, writer.lastY, x, y);
+      const way = this.hiddenWay(x, y, gap, place);
+      if (way) {
+        const stitched = runAlong(way, TRAVEL_STITCH);
+        stitchRun(writer, stitched, thread, piece, 2);
+        stitchRun(writer, run, thread, piece, 2);
+        return;
+      }
+      if (gap <= this.settings.trimOverMm) {
+        stitchRun(writer, run, thread, piece, gap < LEAST_MM ? 2 : 0);
+        return;
+      }
+    }
+    if (before >= 0) {
+      tieOff(writer, before);
+      writer.add(writer.lastX, writer.lastY, TRIM, before, NO_PIECE);
+      if (before !== thread) writer.add(writer.lastX, writer.lastY, CHANGE, thread, NO_PIECE);
+    }
+    writer.add(x, y, JUMP, thread, piece);
+    writer.add(x, y, STITCH, thread, piece);
+    stitchRun(writer, run, thread, piece, tieIn(writer, run, thread, piece));
   }
-  if (before >= 0) {
-    tieOff(writer, before);
-    writer.add(writer.lastX, writer.lastY, TRIM, before, NO_PIECE);
-    if (before !== thread) writer.add(writer.lastX, writer.lastY, CHANGE, thread, NO_PIECE);
+
+  finish(): StitchList {
+    const { writer, thread } = this;
+    if (writer.count > 0) {
+      tieOff(writer, thread);
+      writer.add(writer.lastX, writer.lastY, TRIM, thread, NO_PIECE);
+    }
+    writer.add(0, 0, END, Math.max(0, thread), NO_PIECE);
+    return writer.finish();
   }
-  writer.add(x, y, JUMP, thread, piece);
-  writer.add(x, y, STITCH, thread, piece);
-  const tied = tieIn(writer, run, thread, piece);
-  stitchRun(writer, run, thread, piece, tied);
+
+  private hiddenWay(x: number, y: number, gap: number, place: number): Points | undefined {
+    if (!this.hidden || gap < STRAIGHT_MM) return undefined;
+    const from = { x: this.writer.lastX, y: this.writer.lastY };
+    const most = gap <= this.settings.trimOverMm ? gap * MOST_DETOUR : undefined;
+    return this.hidden.find(from, { x, y }, place, most);
+  }
 }
 
 /** Three short stitches forth and back along the run's beginning; returns where in the run to go on. */

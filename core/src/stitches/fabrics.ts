@@ -1,3 +1,6 @@
+/** How much is laid below the top stitches: on still cloth little, on lively or deep cloth more. */
+export type Underlay = 'light' | 'usual' | 'firm';
+
 /** A fabric and what it asks of the stitches. */
 export interface Fabric {
   readonly id: string;
@@ -5,40 +8,68 @@ export interface Fabric {
   readonly hex: string;
   /** Pull compensation on each side of a row, in mm. */
   readonly compensationMm: number;
+  /** Rows lie this many times the set spacing apart: deep cloth swallows thread. */
+  readonly spacing: number;
+  readonly underlay: Underlay;
   readonly stretchPercent: number;
   readonly stabiliser: string;
   readonly topping: string;
   readonly needle: string;
 }
 
-const fabric = (
+type Row = readonly [
   id: string,
   name: string,
   hex: string,
   compensationMm: number,
+  spacing: number,
+  underlay: Underlay,
   stretchPercent: number,
   stabiliser: string,
   topping: string,
   needle: string,
-): Fabric => ({ id, name, hex, compensationMm, stretchPercent, stabiliser, topping, needle });
+];
+
+const ROWS: readonly Row[] = [
+  ['felt', 'Wool felt', '#e4dccb', 0.1, 1, 'light', 1, 'tear-away, light', 'none', '80/12 sharp'],
+  ['poplin', 'Poplin', '#f3f1ec', 0.15, 1.05, 'usual', 2, 'tear-away, medium', 'none', '75/11 sharp'],
+  ['quilting-cotton', 'Quilting cotton', '#f4f1ea', 0.2, 1, 'usual', 2, 'tear-away, medium', 'none', '75/11 sharp'],
+  ['linen', 'Linen', '#e6dcc6', 0.2, 1, 'usual', 2, 'tear-away, medium', 'none', '80/12 sharp'],
+  ['twill', 'Cotton twill', '#d9d2c3', 0.2, 1, 'usual', 2, 'tear-away, medium', 'none', '80/12 sharp'],
+  ['denim', 'Denim', '#4a5c74', 0.2, 1, 'usual', 3, 'tear-away, medium', 'none', '90/14 sharp'],
+  ['canvas', 'Sail canvas', '#e9e1cf', 0.15, 1, 'light', 1, 'tear-away, heavy', 'none', '90/14 sharp'],
+  ['satin-cloth', 'Satin cloth', '#ece4e6', 0.2, 1.05, 'usual', 3, 'cut-away, light', 'none', '70/10 sharp'],
+  ['softshell', 'Softshell', '#3c4650', 0.25, 1, 'usual', 8, 'cut-away, medium', 'none', '80/12 sharp'],
+  ['jersey', 'Jersey', '#e8e6e1', 0.35, 1, 'firm', 25, 'cut-away, medium', 'film', '75/11 ball point'],
+  ['pique', 'Pique', '#f0efea', 0.35, 0.95, 'firm', 20, 'cut-away, medium', 'film', '75/11 ball point'],
+  ['towelling', 'Towelling', '#f1ece2', 0.35, 0.9, 'firm', 10, 'cut-away, medium', 'film', '80/12 ball point'],
+  ['fleece', 'Fleece', '#c9ced1', 0.45, 0.9, 'firm', 20, 'cut-away, heavy', 'film', '80/12 ball point'],
+  ['stretch', 'Stretch knit', '#dcdde2', 0.45, 1, 'firm', 60, 'cut-away, heavy', 'film', '70/10 ball point'],
+];
 
 /** Fabrics the application knows, from still to lively. */
-export const FABRICS: readonly Fabric[] = [
-  fabric('felt', 'Wool felt', '#e4dccb', 0.1, 1, 'tear-away, light', 'none', '80/12 sharp'),
-  fabric('poplin', 'Poplin', '#f3f1ec', 0.15, 2, 'tear-away, medium', 'none', '75/11 sharp'),
-  fabric('quilting-cotton', 'Quilting cotton', '#f4f1ea', 0.2, 2, 'tear-away, medium', 'none', '75/11 sharp'),
-  fabric('linen', 'Linen', '#e6dcc6', 0.2, 2, 'tear-away, medium', 'none', '80/12 sharp'),
-  fabric('twill', 'Cotton twill', '#d9d2c3', 0.2, 2, 'tear-away, medium', 'none', '80/12 sharp'),
-  fabric('denim', 'Denim', '#4a5c74', 0.2, 3, 'tear-away, medium', 'none', '90/14 sharp'),
-  fabric('canvas', 'Sail canvas', '#e9e1cf', 0.15, 1, 'tear-away, heavy', 'none', '90/14 sharp'),
-  fabric('satin-cloth', 'Satin cloth', '#ece4e6', 0.2, 3, 'cut-away, light', 'none', '70/10 sharp'),
-  fabric('softshell', 'Softshell', '#3c4650', 0.25, 8, 'cut-away, medium', 'none', '80/12 sharp'),
-  fabric('jersey', 'Jersey', '#e8e6e1', 0.35, 25, 'cut-away, medium', 'film', '75/11 ball point'),
-  fabric('pique', 'Pique', '#f0efea', 0.35, 20, 'cut-away, medium', 'film', '75/11 ball point'),
-  fabric('towelling', 'Towelling', '#f1ece2', 0.35, 10, 'cut-away, medium', 'film', '80/12 ball point'),
-  fabric('fleece', 'Fleece', '#c9ced1', 0.45, 20, 'cut-away, heavy', 'film', '80/12 ball point'),
-  fabric('stretch', 'Stretch knit', '#dcdde2', 0.45, 60, 'cut-away, heavy', 'film', '70/10 ball point'),
-];
+export const FABRICS: readonly Fabric[] = ROWS.map(
+  ([id, name, hex, compensationMm, spacing, underlay, stretchPercent, stabiliser, topping, needle]) => ({
+    id,
+    name,
+    hex,
+    compensationMm,
+    spacing,
+    underlay,
+    stretchPercent,
+    stabiliser,
+    topping,
+    needle,
+  }),
+);
+
+/** How far a piece reaches under a neighbour sewn later: the pull opens at most that much between them. */
+export const overlapOf = (compensationMm: number): number => 2 * compensationMm + 0.2;
+
+/** Narrow columns are pulled in less than wide ones: share of a fabric's compensation by the length of the stitches. */
+export function compensationFor(fabricMm: number, stitchMm: number): number {
+  return fabricMm * Math.min(1.1, 0.5 + 0.12 * stitchMm);
+}
 
 /**
  * Looks a fabric up.

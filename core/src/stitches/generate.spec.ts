@@ -1,41 +1,16 @@
 import { curveThrough } from '../geometry/curve.js';
-import { boundsOf } from '../geometry/polyline.js';
-import type { Points } from '../geometry/vector.js';
-import type { Piece } from '../pieces/piece.js';
+import { NO_CHOICES } from '../pieces/piece.js';
 import { coverageOf } from '../test/coverage.js';
+import { PLAIN_STITCHES as settings, pieceOf } from '../test/pieces.js';
 import { rectangle } from '../test/regions.js';
-import { stitchPiece, type StitchSettings } from './generate.js';
-
-const settings: StitchSettings = { spacingMm: 0.4, fillStitchMm: 3.6, runStitchMm: 2.5, angle: 0, compensationMm: 0 };
-
-function pieceOf(ring: Points, more: Partial<Piece> = {}): Piece {
-  return {
-    id: 'p1',
-    origin: 'traced',
-    thread: 0,
-    colour: 0,
-    kind: 'tatami',
-    outline: [curveThrough([...ring, ring[0], ring[1]])],
-    chosen: false,
-    paths: [],
-    columns: [],
-    passes: 0,
-    layer: 0,
-    decisions: [],
-    widthMm: 5,
-    areaMm2: 10,
-    bounds: boundsOf([ring]),
-    anchor: { x: 0, y: 0 },
-    neighbours: [],
-    ...more,
-  };
-}
+import { stitchPiece } from './generate.js';
 
 describe('stitchPiece', () => {
   it('fills a shape in the direction asked for', () => {
     const ring = rectangle(0, 0, 20, 10);
     for (const angle of [0, 90]) {
-      const [run] = stitchPiece(pieceOf(ring), { ...settings, angle }, {});
+      const plain = pieceOf([ring], { choices: { ...NO_CHOICES, values: { underlay: 'none' } } });
+      const [run] = stitchPiece(plain, { ...settings, angle }, {});
       let along = 0;
       let all = 0;
       for (let i = 2; i < run.length; i += 2) {
@@ -51,7 +26,7 @@ describe('stitchPiece', () => {
   it('turns the rows where a bridge is too thin for them', () => {
     // Two blocks joined by a bridge 0.06 mm high: level rows miss it, slanted ones do not need to.
     const ring = [0, 0, 8, 0, 8, 4, 12, 4, 12, 0, 20, 0, 20, 8, 12, 8, 12, 4.06, 8, 4.06, 8, 8, 0, 8];
-    const runs = stitchPiece(pieceOf(ring), settings, {});
+    const runs = stitchPiece(pieceOf([ring]), settings, {});
     expect(runs.length).toBe(1);
     expect(coverageOf([ring], runs).covered).toBeGreaterThan(0.97);
   });
@@ -59,7 +34,7 @@ describe('stitchPiece', () => {
   it('joins parts that hang together by less than a thread along the outline, without a jump', () => {
     // Two blocks that touch in one corner: no direction of rows connects them.
     const ring = [0, 0, 8, 0, 8, 8, 16, 8, 16, 16, 8, 16, 8, 8, 0, 8];
-    const runs = stitchPiece(pieceOf(ring), settings, {});
+    const runs = stitchPiece(pieceOf([ring]), settings, {});
     expect(runs.length).toBe(1);
     const { covered, outside } = coverageOf([ring], runs);
     expect(covered).toBeGreaterThan(0.97);
@@ -67,8 +42,9 @@ describe('stitchPiece', () => {
   });
 
   it('sews a line along its centre line', () => {
-    const line = pieceOf(rectangle(0, 0, 20, 0.8), {
+    const line = pieceOf([rectangle(0, 0, 20, 0.8)], {
       kind: 'running',
+      family: 'line',
       widthMm: 0.8,
       paths: [curveThrough([0, 0.4, 20, 0.4])],
     });
@@ -78,7 +54,7 @@ describe('stitchPiece', () => {
   });
 
   it('sews something even of a speck thinner than a row', () => {
-    const runs = stitchPiece(pieceOf(rectangle(0, 0, 6, 0.05)), settings, {});
+    const runs = stitchPiece(pieceOf([rectangle(0, 0, 6, 0.05)]), settings, {});
     expect(runs.length).toBeGreaterThan(0);
   });
 });

@@ -1,70 +1,71 @@
-import { ringsOf, runsOf, type Piece, type PieceKind } from '../pieces/piece.js';
-import type { Point, Points } from '../geometry/vector.js';
-import { isInside, signedArea } from '../geometry/polyline.js';
 import { alongRings } from '../geometry/along-rings.js';
-import { runAlong, runningLine } from './running.js';
-import { satin } from './satin.js';
-import { tatami } from './tatami.js';
+import { isInside, signedArea } from '../geometry/polyline.js';
+import type { Points } from '../geometry/vector.js';
+import { ringsOf, runsOf, type Piece } from '../pieces/piece.js';
+import { compensationFor, type Fabric } from './fabrics.js';
+import { stitchKindOf } from './kinds/index.js';
+import { runAlong } from './running.js';
+import { valuesOf, type SewnShape, type SharedSettings, type Way } from './stitch-kind.js';
+import { underlayFor, UNDERLAYS, type PieceUnderlay } from './underlay.js';
 
-/** Everything a stitch kind may ask about how it is to be sewn. */
-export interface StitchSettings {
-  readonly spacingMm: number;
-  readonly fillStitchMm: number;
-  readonly runStitchMm: number;
-  readonly angle: number;
-  readonly compensationMm: number;
+/** How the pieces of a design are sewn, unless something else is said of one. */
+export interface StitchSettings extends SharedSettings {
+  readonly fabric: Fabric;
+  /** Pull compensation of the whole design; by the fabric where it is null. */
+  readonly compensationMm: number | null;
 }
 
-/** Where the needle comes from and where it goes on to, if that is known. */
-export interface Way {
-  readonly entry?: Point;
-  readonly exit?: Point;
+/** What the piece covers beyond its own outline, because a neighbour is sewn over it later. */
+export interface Reach {
+  /** Its rings, grown under the neighbours. */
+  readonly rings?: readonly Points[];
+  readonly at?: SewnShape['reachAt'];
 }
 
-/** Turns a piece into runs of needle points; more than one run only where the piece cannot be sewn in one go. */
-type Generator = (piece: Piece, settings: StitchSettings, way: Way) => Points[];
+/** Length of the stitches that pull at the edges of a piece: across a column, along the rows of a fill. */
+const ROW_PULL_MM = 4.2;
 
-/** One entry a stitch kind: adding a kind means adding a file and a line here. */
-const GENERATORS: Readonly<Record<PieceKind, Generator>> = {
-  running: (piece, settings, way) => [
-    runningLine(
-      runsOf(piece),
-      { stitchLengthMm: settings.runStitchMm, widthMm: piece.widthMm, passes: piece.passes },
-      way.entry,
-    ),
-  ],
-  satin: (piece, settings, way) => satin(piece.columns, ringsOf(piece), settings, way.entry),
-  tatami: (piece, settings, way) =>
-    tatami(ringsOf(piece), {
-      angle: settings.angle,
-      spacingMm: settings.spacingMm,
-      stitchLengthMm: settings.fillStitchMm,
-      compensationMm: settings.compensationMm,
-      ...way,
-    }),
-};
+/** Compensation of a piece on each side of its stitches, in mm. */
+export function compensationOf(piece: Piece, { fabric, compensationMm }: StitchSettings): number {
+  const own = piece.choices.values['compensationMm'];
+  if (typeof own === 'number') return own;
+  const base = compensationMm ?? fabric.compensationMm;
+  return compensationFor(base, piece.family === 'column' ? Math.min(piece.widthMm, ROW_PULL_MM) : ROW_PULL_MM);
+}
 
-/** Angles tried when rows at the wanted one leave a piece in parts or cannot cover it. */
-const OTHER_ANGLES = [90, 45, 135];
+/** What is sewn below a piece: as chosen, or by its width and the fabric. */
+export function underlayOf(piece: Piece, fabric: Fabric): PieceUnderlay {
+  const own = piece.choices.values['underlay'];
+  const known = UNDERLAYS.find((underlay) => underlay === own);
+  return known ?? underlayFor(piece.family, piece.widthMm, piece.areaMm2, fabric);
+}
 
-/**
- * Stitches of one piece. A fill that would fall apart at a thin neck is tried in other directions; a piece too small
- * for any row is sewn along its outline.
- */
-export function stitchPiece(piece: Piece, settings: StitchSettings, way: Way): Points[] {
-  const generate = GENERATORS[piece.kind];
-  let best = generate(piece, settings, way).filter(isSewable);
-  for (const turn of piece.kind === 'tatami' ? OTHER_ANGLES : []) {
-    if (best.length === 1) break;
-    const other = generate(piece, { ...settings, angle: settings.angle + turn }, way).filter(isSewable);
-    if (other.length > 0 && (best.length === 0 || other.length < best.length)) best = other;
-  }
+/** Stitches of one piece. One too small for any row is sewn along its outline. */
+export function stitchPiece(piece: Piece, settings: StitchSettings, way: Way, reach: Reach = {}): Points[] {
+  const kind = stitchKindOf(piece.kind);
   const rings = ringsOf(piece);
+  const shape: SewnShape = {
+    rings: reach.rings ?? rings,
+    runs: runsOf(piece),
+    columns: piece.columns,
+    guides: piece.choices.guides,
+    widthMm: piece.widthMm,
+    passes: piece.passes,
+    middle: piece.anchor,
+    reachAt: reach.at,
+  };
+  const ground = {
+    fabric: settings.fabric,
+    compensationMm: compensationOf(piece, settings),
+    underlay: underlayOf(piece, settings.fabric),
+    runStitchMm: settings.runStitchMm,
+  };
+  const runs = kind.sew(shape, valuesOf(kind, piece.choices.values, settings), ground, way).filter(isSewable);
   // Parts that do not touch, as in pieces put together by hand, are sewn one by one.
-  if (best.length > 1 && piece.kind === 'tatami' && isWhole(rings)) {
-    return [joinAlongOutline(best, rings, settings.runStitchMm)];
+  if (runs.length > 1 && kind.family === 'area' && isWhole(rings)) {
+    return [joinAlongOutline(runs, rings, settings.runStitchMm)];
   }
-  if (best.length > 0) return best;
+  if (runs.length > 0) return runs;
   const [ring] = rings;
   return [runAlong([...ring, ring[0], ring[1]], settings.runStitchMm)].filter(isSewable);
 }

@@ -1,22 +1,20 @@
 import { alongRings } from '../geometry/along-rings.js';
-import { lengthOf, reversed } from '../geometry/polyline.js';
+import { isInside, lengthOf, reversed } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
 import type { Column } from '../trace/columns.js';
 import { runAlong } from './running.js';
-import { LONGEST_MM, zigzag } from './zigzag.js';
+import type { PieceUnderlay } from './underlay.js';
+import { LONGEST_MM, zigzag, type ZigzagSettings } from './zigzag.js';
 
-export interface SatinSettings {
-  /** Distance of stitches on the outer rail, in mm. */
-  readonly spacingMm: number;
-  /** How far rungs reach over the edge on each side against the pull. */
-  readonly compensationMm: number;
+export interface SatinSettings extends ZigzagSettings {
   readonly runStitchMm: number;
+  /** What lies below; the run out along the middle always does. */
+  readonly underlay: PieceUnderlay;
 }
 
-/** Columns up to this wide lie on a centre run alone; wider ones on edge runs, the widest on a zigzag as well. */
-const CENTRE_RUN_BELOW = 2.5;
-const ZIGZAG_ABOVE = 4;
 const EDGE_INSET = 0.5;
+/** Rungs sewn twice where a ring closes. */
+const RING_OVERLAP = 6;
 /** From a column to the outline, or from it, the needle goes at most this far. */
 const LONGEST_HOP_MM = 4;
 const UNDERLAY_ZIGZAG = 2.5;
@@ -49,7 +47,7 @@ export function satin(
     const { column, rung } = nearestEnd([...left], at);
     const limb = limbOf(column, rung, left);
     const part: Points = [];
-    sewLimb(limb, settings, part);
+    sewLimb(limb, { isInside: (x, y) => isInside(rings, x, y), ...settings }, part);
     const run = out.at(-1);
     const start = { x: part[0], y: part[1] };
     const way = run && alongRings(rings, at, start);
@@ -160,21 +158,22 @@ function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out:
   if (at < order.length - 1) append(out, runAlong(spineOf(at, order.length - 1), settings.runStitchMm));
   const rungs = order.map((rung) => column.rungs.slice(rung * 4, rung * 4 + 4));
   const width = rungs.reduce((sum, _, i) => sum + widthAt(column, order[i]), 0) / rungs.length;
-  underlay(rungs, width, settings, out);
+  if (width > 1.2) layUnderlay(rungs, settings, out);
   // Out at the far end by now: the satin comes back to where the column was entered.
   append(out, zigzag(rungs.reverse(), settings));
 }
 
 /** Rungs in the order they are passed when a column is entered at one of them. */
 function walkOrder(n: number, from: number, closed: boolean): number[] {
-  if (closed) return Array.from({ length: n + 1 }, (_, i) => (from + i) % n);
+  // A ring ends a little beyond where it began, so that no seam opens.
+  if (closed) return Array.from({ length: n + Math.min(n, RING_OVERLAP) }, (_, i) => (from + i) % n);
   const forwards = from < n / 2;
   return Array.from({ length: n }, (_, i) => (forwards ? i : n - 1 - i));
 }
 
 /** Edge runs back and out again, the second a zigzag in wide columns. It begins and ends at the far end. */
-function underlay(rungs: readonly Points[], width: number, settings: SatinSettings, out: Points): void {
-  if (width < CENTRE_RUN_BELOW) return;
+function layUnderlay(rungs: readonly Points[], settings: SatinSettings, out: Points): void {
+  if (settings.underlay !== 'edge' && settings.underlay !== 'both') return;
   const inset = (rung: Points, side: 0 | 1): [number, number] => {
     const length = distance(rung[0], rung[1], rung[2], rung[3]) || 1;
     const k = Math.min(0.5, EDGE_INSET / length);
@@ -183,7 +182,7 @@ function underlay(rungs: readonly Points[], width: number, settings: SatinSettin
   };
   const edge = (side: 0 | 1): Points => rungs.flatMap((rung) => inset(rung, side));
   append(out, runAlong(reversed(edge(0)), settings.runStitchMm));
-  if (width < ZIGZAG_ABOVE) {
+  if (settings.underlay === 'edge') {
     append(out, runAlong(edge(1), settings.runStitchMm));
     return;
   }

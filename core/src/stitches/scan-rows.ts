@@ -1,4 +1,5 @@
 import type { Rings } from '../geometry/polygons.js';
+import { findCells, type Cells } from './cells.js';
 
 /** One stretch of a row inside the shape, and what it is connected to. */
 export interface RowPart {
@@ -17,6 +18,17 @@ export interface Rows {
   /** Height of each row's middle. */
   readonly y: Float64Array;
   readonly pitch: number;
+}
+
+const LEAST_OVERLAP = 0.25;
+
+/** Cells of level rows: parts that lie over each other by a good part of the shorter one. */
+export function rowCells({ parts }: Rows): Cells {
+  return findCells(parts, (a, b) => {
+    const [part, next] = [parts[a], parts[b]];
+    const overlap = Math.min(part.right, next.right) - Math.max(part.left, next.left);
+    return overlap >= LEAST_OVERLAP * Math.min(part.right - part.left, next.right - next.left);
+  });
 }
 
 /** Scan lines a row; the third is the row's middle, the first lies on the edge to the row before. */

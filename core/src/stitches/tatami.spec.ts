@@ -76,7 +76,7 @@ describe('scanRows', () => {
   it('keeps the arms of a U apart and joins them at the bend', () => {
     const u = [0, 0, 3, 0, 3, 8, 6, 8, 6, 0, 9, 0, 9, 10, 0, 10];
     const rows = scanRows([u], 0.4);
-    expect(connectedParts(rows).length).toBe(1);
+    expect(connectedParts(rows.parts).length).toBe(1);
     const first = rows.parts.filter((p) => p.row === 2);
     expect(first.length).toBe(2);
     const last = rows.parts.filter((p) => p.row === rows.y.length - 1);
@@ -86,6 +86,6 @@ describe('scanRows', () => {
 
   it('joins arms that meet only between two rows', () => {
     const shallow = [0, 0, 3, 0, 3, 3.95, 6, 3.95, 6, 0, 9, 0, 9, 4.1, 0, 4.1];
-    expect(connectedParts(scanRows([shallow], 0.4)).length).toBe(1);
+    expect(connectedParts(scanRows([shallow], 0.4).parts).length).toBe(1);
   });
 });

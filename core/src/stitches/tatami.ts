@@ -1,8 +1,11 @@
+import { alongRings } from '../geometry/along-rings.js';
 import { direction, distance, type Point, type Points } from '../geometry/vector.js';
 import type { Rings } from '../geometry/polygons.js';
-import { findCells, connectedParts, neighboursOf, type Cells } from './cells.js';
+import { chainOfParts, connectedParts, divideAfter, neighboursOf, sewingOrderOfCells, type Cells } from './cells.js';
+import { fillUnderlay, type FillUnderlay } from './fill-underlay.js';
+import { offsetPattern } from './offset-patterns.js';
 import { runAlong } from './running.js';
-import { scanRows, type Rows } from './scan-rows.js';
+import { rowCells, scanRows, type Rows } from './scan-rows.js';
 import { travel } from './travel.js';
 
 export interface TatamiSettings {
@@ -14,18 +17,25 @@ export interface TatamiSettings {
   readonly stitchLengthMm: number;
   /** How far each row reaches over both its ends, in mm, against the pull of the fabric. */
   readonly compensationMm: number;
+  /** How needle points move along from row to row; bricks of quarters unless said. */
+  readonly pattern?: string;
+  /** What is sewn below the rows; nothing unless said. */
+  readonly underlay?: FillUnderlay;
   /** Where the needle comes from, and where it goes on to. */
   readonly entry?: Point;
   readonly exit?: Point;
 }
 
-/** Shift of the needle points from row to row, in stitch lengths: neighbours never line up. */
-const BRICK = [0, 0.5, 0.25, 0.75];
 const SHORT_ROW = 0.5;
 /** Needle points inside a row keep this far from its ends. */
 const END_MARGIN = 1;
 const TRAVEL_STITCH = 3;
 const LONGEST_TURN = 4;
+/** Stitches between two rows are wanted this long; a row begins up to so much further in to make them so. */
+const TURN_MM = 0.51;
+const MOST_INSET = 0.2;
+/** Rows wider apart than this do not cover: travel keeps to the outline, where it is an edge and no scratch. */
+const OPEN_ROWS = 0.9;
 
 /**
  * Fills a shape with rows of stitches in one go. Rows are gathered into cells; the cells form a tree rooted where the
@@ -37,23 +47,25 @@ const LONGEST_TURN = 4;
  */
 export function tatami(rings: Rings, settings: TatamiSettings): Points[] {
   const turned = direction(-settings.angle);
-  const rows = scanRows(
-    rings.map((ring) => turn(ring, turned)),
-    settings.spacingMm,
-  );
+  const level = rings.map((ring) => turn(ring, turned));
+  const rows = scanRows(level, settings.spacingMm);
   const entry = settings.entry && turnPoint(settings.entry, turned);
   const exit = settings.exit && turnPoint(settings.exit, turned);
   const back = direction(settings.angle);
   const runs: Points[] = [];
   let from = entry;
-  for (const group of inOrder(connectedParts(rows), rows, entry)) {
-    const run = new Filling(rows, findCells(rows), settings).sew(group, from, exit);
+  for (const group of inOrder(connectedParts(rows.parts), rows, entry)) {
+    const run = new Filling(level, rows, rowCells(rows), settings).sew(group, from, exit);
     if (run.length === 0) continue;
     from = { x: run[run.length - 2], y: run[run.length - 1] };
     runs.push(turn(run, back));
   }
   return runs;
 }
+
+/** A lattice below level rows. */
+const upright = (rings: Rings, spacingMm: number, stitchLengthMm: number, entry: Point | undefined): Points[] =>
+  tatami(rings, { angle: 90, spacingMm, stitchLengthMm, compensationMm: 0, entry });
 
 const turnPoint = (p: Point, u: Point): Point => ({ x: p.x * u.x - p.y * u.y, y: p.x * u.y + p.y * u.x });
 
@@ -82,25 +94,22 @@ function gapTo(rows: Rows, id: number, p: Point): number {
   return distance(x, rows.y[part.row], p.x, p.y);
 }
 
-interface Visit {
-  readonly cell: number;
-  readonly parent: number;
-  next: number;
-  children: number[];
-}
-
 class Filling {
   private readonly sewn: Uint8Array;
   private readonly out: Points = [];
+  private readonly offsetOf: (row: number) => number;
   /** Row part the needle is in. */
   private at = 0;
 
   constructor(
+    private readonly rings: Rings,
     private readonly rows: Rows,
     private readonly plan: Cells,
     private readonly settings: TatamiSettings,
   ) {
-    this.sewn = new Uint8Array(plan.cells.length);
+    // One more than there are: the cell the exit lies in may be divided.
+    this.sewn = new Uint8Array(plan.cells.length + 1);
+    this.offsetOf = offsetPattern(settings.pattern ?? '').offset;
   }
 
   sew(group: number[], entry?: Point, exit?: Point): Points {
@@ -108,58 +117,39 @@ class Filling {
       group.reduce((best, id) => (gapTo(this.rows, id, p) < gapTo(this.rows, best, p) ? id : best), group[0]);
     const start = entry ? nearest(entry) : group[0];
     const end = exit ? nearest(exit) : group[group.length - 1];
+    const { parts } = this.rows;
+    if (exit) divideAfter(this.plan, end);
     this.at = start;
-    const { parent, children } = this.tree(this.plan.cellOf[end], this.plan.cellOf[start]);
-    const stack: Visit[] = [this.visit(this.plan.cellOf[end], parent, children)];
-    while (stack.length > 0) {
-      const top = stack[stack.length - 1];
-      if (top.next < top.children.length) {
-        stack.push(this.visit(top.children[top.next++], parent, children));
-        continue;
-      }
-      this.fill(top.cell, top.parent, exit);
-      stack.pop();
+    if (this.settings.underlay) this.layUnderlay(this.settings.underlay, group, entry);
+    const { cellOf } = this.plan;
+    for (const { cell, parent } of sewingOrderOfCells(parts, this.plan, cellOf[end], cellOf[this.at])) {
+      this.fill(cell, parent, entry, exit);
     }
     return this.out;
   }
 
-  private visit(cell: number, parent: Int32Array, children: Map<number, number[]>): Visit {
-    return { cell, parent: parent[cell], next: 0, children: children.get(cell) ?? [] };
-  }
-
-  /** Shortest-way tree of cells from the root; the branch that leads to `first` comes before its siblings. */
-  private tree(root: number, first: number): { parent: Int32Array; children: Map<number, number[]> } {
-    const { cells, cellOf } = this.plan;
-    const parent = new Int32Array(cells.length).fill(-1);
-    const seen = new Uint8Array(cells.length);
-    seen[root] = 1;
-    const queue = [root];
-    const children = new Map<number, number[]>();
-    for (const cell of queue) {
-      const { parts } = cells[cell];
-      for (const id of parts.length > 1 ? [parts[0], parts[parts.length - 1]] : parts) {
-        for (const q of neighboursOf(this.rows.parts[id])) {
-          const other = cellOf[q];
-          if (seen[other]) continue;
-          seen[other] = 1;
-          parent[other] = cell;
-          queue.push(other);
-          const list = children.get(cell);
-          if (list) list.push(other);
-          else children.set(cell, [other]);
-        }
+  /** Sews what lies below the rows first; between its runs the needle travels under the rows to come. */
+  private layUnderlay(underlay: FillUnderlay, group: readonly number[], entry?: Point): void {
+    for (const run of fillUnderlay(this.rings, underlay, entry, upright)) {
+      const [x, y] = run;
+      let target = group[0];
+      for (const id of group) {
+        if (gapTo(this.rows, id, { x, y }) < gapTo(this.rows, target, { x, y })) target = id;
       }
+      if (gapTo(this.rows, target, { x, y }) > this.rows.pitch) continue;
+      if (this.out.length > 0) this.travelTo(target, x, y);
+      for (let i = 0; i < run.length; i += 2) this.push(run[i], run[i + 1]);
+      const n = this.out.length;
+      const last = { x: this.out[n - 2], y: this.out[n - 1] };
+      for (const id of group) {
+        if (gapTo(this.rows, id, last) < gapTo(this.rows, target, last)) target = id;
+      }
+      this.at = target;
     }
-    for (let cell = first; cell !== root; cell = parent[cell]) {
-      const siblings = children.get(parent[cell]) as number[];
-      siblings.splice(siblings.indexOf(cell), 1);
-      siblings.unshift(cell);
-    }
-    return { parent, children };
   }
 
   /** Sews one cell so that it ends at its parent's side, travelling to the start first where that is needed. */
-  private fill(cell: number, parent: number, exit?: Point): void {
+  private fill(cell: number, parent: number, entry?: Point, exit?: Point): void {
     const { parts } = this.plan.cells[cell];
     const first = parts[0];
     const last = parts[parts.length - 1];
@@ -172,10 +162,19 @@ class Filling {
     else down = this.isNear(first);
     const order = down ? parts : parts.slice().reverse();
     const part = this.rows.parts[order[0]];
-    const before =
-      this.out.length > 0 ? this.out[this.out.length - 2] : this.settings.entry ? this.entryX() : part.left;
+    const n = this.out.length;
+    const before = n > 0 ? this.out[n - 2] : (entry?.x ?? part.left);
     let leftToRight = before <= (part.left + part.right) / 2;
-    this.travelTo(order[0], leftToRight ? part.left : part.right);
+    if (parent < 0 && exit) {
+      // The last row is to end on the side of the exit.
+      const { left, right } = this.rows.parts[order[order.length - 1]];
+      const endsRight = exit.x > (left + right) / 2;
+      const rows = order.filter((id) => this.rows.parts[id].right - this.rows.parts[id].left >= SHORT_ROW).length;
+      leftToRight = rows % 2 === 1 ? endsRight : !endsRight;
+    }
+    const y = this.rows.y[part.row];
+    if (n === 0 && entry) this.enter(entry, leftToRight ? part.left : part.right, y);
+    this.travelTo(order[0], leftToRight ? part.left : part.right, y);
     const singles: Points = [];
     for (const id of order) {
       this.sewRow(id, leftToRight, singles);
@@ -186,9 +185,13 @@ class Filling {
     this.at = order[order.length - 1];
   }
 
-  private entryX(): number {
-    const u = direction(-this.settings.angle);
-    return turnPoint(this.settings.entry as Point, u).x;
+  /** Puts the needle in where it comes in, if the first row begins somewhere else. */
+  private enter(entry: Point, x: number, y: number): void {
+    if (distance(entry.x, entry.y, x, y) < 2) return;
+    const part = this.rows.parts[this.at];
+    const inset = Math.min(0.5, (part.right - part.left) / 2);
+    const inside = Math.min(part.right - inset, Math.max(part.left + inset, entry.x));
+    this.push(inside, this.rows.y[part.row]);
   }
 
   /** Whether a part is near the needle: the same row, or the one next to it. */
@@ -196,36 +199,25 @@ class Filling {
     return Math.abs(this.rows.parts[id].row - this.rows.parts[this.at].row) <= 1;
   }
 
-  /** Walks under rows still to be sewn to a part; nothing is needed where it is next to the needle. */
-  private travelTo(target: number, x: number): void {
-    if (this.at === target && this.out.length === 0) return;
-    const way = this.wayTo(target);
-    if (way.length === 0) return;
+  /** Walks under rows still to be sewn to a place in a part; nothing is needed where it is next to the needle. */
+  private travelTo(target: number, x: number, y: number): void {
     const n = this.out.length;
+    if (this.at === target && n === 0) return;
     const start = n > 0 ? { x: this.out[n - 2], y: this.out[n - 1] } : undefined;
-    const points = travel(this.rows, way, start, { x, y: this.rows.y[this.rows.parts[target].row] });
+    const points =
+      start && this.settings.spacingMm > OPEN_ROWS
+        ? alongRings(this.rings, start, { x, y })
+        : this.underRows(target, start, { x, y });
     if (points.length < 4) return;
     const stitched = runAlong(points, TRAVEL_STITCH);
     // The first point is where the needle is, the last where the row begins: the row brings that one itself.
     for (let i = start ? 2 : 0; i < stitched.length - 2; i += 2) this.push(stitched[i], stitched[i + 1]);
   }
 
-  /** Parts from the needle to the target through cells not yet sewn, both ends included. */
-  private wayTo(target: number): number[] {
+  private underRows(target: number, start: Point | undefined, goal: Point): Points {
     const { parts } = this.rows;
-    const before = new Map<number, number>([[this.at, -1]]);
-    const queue = [this.at];
-    for (let k = 0; k < queue.length && !before.has(target); k++) {
-      for (const q of neighboursOf(parts[queue[k]])) {
-        if (before.has(q) || this.sewn[this.plan.cellOf[q]]) continue;
-        before.set(q, queue[k]);
-        queue.push(q);
-      }
-    }
-    if (!before.has(target)) return [];
-    const way: number[] = [];
-    for (let at = target; at >= 0; at = before.get(at) as number) way.push(at);
-    return way.reverse();
+    const way = chainOfParts(parts, this.at, target, (q) => !this.sewn[this.plan.cellOf[q]]);
+    return way.length === 0 ? [] : travel(this.rows, way, start, goal);
   }
 
   private sewRow(id: number, leftToRight: boolean, singles: Points): void {
@@ -239,16 +231,30 @@ class Filling {
     this.flush(singles);
     const left = part.left - compensationMm;
     const right = part.right + compensationMm;
-    const shift = BRICK[part.row % BRICK.length] * stitchLengthMm;
+    const shift = this.offsetOf(part.row) * stitchLengthMm;
     const inner: number[] = [];
     const firstIndex = Math.ceil((left + END_MARGIN - shift) / stitchLengthMm);
     for (let k = firstIndex; shift + k * stitchLengthMm <= right - END_MARGIN; k++) {
       inner.push(shift + k * stitchLengthMm);
     }
-    const xs = [left, ...inner, right];
-    if (!leftToRight) xs.reverse();
-    this.turnTo(xs[0], y);
-    for (let i = 1; i < xs.length; i++) this.push(xs[i], y);
+    if (!leftToRight) inner.reverse();
+    const [from, to] = leftToRight ? [left, right] : [right, left];
+    this.turnTo(from + (leftToRight ? 1 : -1) * this.insetFor(from, y, leftToRight), y);
+    for (const x of inner) this.push(x, y);
+    this.push(to, y);
+  }
+
+  /** How much further in a row begins, so that the stitch that leads to it is no shorter than is good for it. */
+  private insetFor(x: number, y: number, leftToRight: boolean): number {
+    const n = this.out.length;
+    if (n === 0) return 0;
+    const rise = Math.abs(y - this.out[n - 1]);
+    if (rise >= TURN_MM || rise < 0.1) return 0;
+    const ahead = (x - this.out[n - 2]) * (leftToRight ? 1 : -1);
+    const wanted = Math.sqrt(TURN_MM * TURN_MM - rise * rise);
+    if (Math.abs(ahead) >= wanted) return 0;
+    const inset = wanted - ahead;
+    return inset <= MOST_INSET ? inset : 0;
   }
 
   /** Rows too short for a stitch of their own become one line of even stitches. */

@@ -1,11 +1,29 @@
-import { distance, type Points } from '../geometry/vector.js';
-import type { SatinSettings } from './satin.js';
+import { distance, type Point, type Points } from '../geometry/vector.js';
 
-/** Where the inner rail advances less than this, every other stitch there is shortened; below the second, all but one of four. */
+export interface ZigzagSettings {
+  /** Distance of stitches on the outer rail, in mm. */
+  readonly spacingMm: number;
+  /** How far rungs reach over the edge on each side against the pull. */
+  readonly compensationMm: number;
+  /** How much more they reach at a place, under a neighbour sewn later. */
+  readonly reachAt?: (x: number, y: number, ux: number, uy: number) => number;
+  /** Whether a place lies in the shape: between rungs that stand far apart the rails may cut a corner of it. */
+  readonly isInside?: (x: number, y: number) => boolean;
+}
+
+/** Rungs that stand farther apart than this have lost one between them. */
+const FAR_RUNGS_MM = 0.28;
+/** Points beside the shape are drawn back along the rung by such steps. */
+const BACK_MM = 0.04;
+const MOST_BACK = 20;
+
+/** Where the inner rail advances less than this a stitch, some stitches are shortened there. */
 const TIGHT_MM = 0.22;
-const TIGHTEST_MM = 0.1;
-const SHORTENED = [0, 0.3];
-const SHORTENED_MORE = [0, 0.35, 0.18, 0.5];
+/** Full stitches stand at most this far apart on the inner rail: nearly as far as a thread is wide. */
+const FULL_EVERY_MM = 0.34;
+/** How much others are pulled in, in turn; of a wide column no more than so many millimetres. */
+const SHORTENED = [0.3, 0.18, 0.45];
+const MOST_SHORTENED_MM = 1.6;
 /** Longer stitches are split. */
 export const LONGEST_MM = 7;
 
@@ -13,24 +31,34 @@ export const LONGEST_MM = 7;
  * Satin over a ladder of rungs: the needle goes from rail to rail, half a spacing on along the outer rail each time.
  * @param rungs each two points, in sewing order
  */
-export function zigzag(rungs: readonly Points[], { spacingMm, compensationMm }: SatinSettings): Points {
+export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Points {
+  const { spacingMm, compensationMm, reachAt, isInside } = settings;
   const out: Points = [];
   const half = spacingMm / 2;
   // Way along both rails, rung by rung.
   let side = 0;
   let left = 0;
   let stitch = 0;
+  /** The last full stitch on the inner rail. */
+  let full: Point | undefined;
   let split = 0;
   const needle = (rung: Points, inner: number): void => {
-    const [ax, ay, bx, by] = side === 0 ? rung : [rung[2], rung[3], rung[0], rung[1]];
+    let [ax, ay] = side === 0 ? rung : [rung[2], rung[3]];
+    const [bx, by] = side === 0 ? [rung[2], rung[3]] : rung;
     const length = distance(ax, ay, bx, by);
     if (length === 0) return;
+    if (isInside && Math.max(advance.a, advance.b) > FAR_RUNGS_MM) {
+      for (let k = 0; k < MOST_BACK && k * BACK_MM < length / 2 && !isInside(ax, ay); k++) {
+        ax += ((bx - ax) / length) * BACK_MM;
+        ay += ((by - ay) / length) * BACK_MM;
+      }
+    }
     const onInner = inner >= 0 && (inner === 0) === (side === 0);
-    const share = onInner ? shortening(stitch) : 0;
-    // Over the edge by the compensation, but never past the middle where it is pulled in.
-    const reach = share > 0 ? -share * length : compensationMm;
-    const x = ax - ((bx - ax) / length) * reach;
-    const y = ay - ((by - ay) / length) * reach;
+    const short = onInner ? shortening(ax, ay, length) : 0;
+    const [ux, uy] = [(ax - bx) / length, (ay - by) / length];
+    const reach = short > 0 ? -short : compensationMm + (reachAt?.(ax, ay, ux, uy) ?? 0);
+    const x = ax + ux * reach;
+    const y = ay + uy * reach;
     const n = out.length;
     if (n > 0) {
       const gap = distance(out[n - 2], out[n - 1], x, y);
@@ -43,15 +71,17 @@ export function zigzag(rungs: readonly Points[], { spacingMm, compensationMm }: 
       }
     }
     out.push(x, y);
-    if (onInner) stitch++;
     side = 1 - side;
   };
   const advance = { a: 0, b: 0 };
-  const shortening = (at: number): number => {
+  const shortening = (x: number, y: number, length: number): number => {
     const ratio = Math.min(advance.a, advance.b) / Math.max(advance.a, advance.b, 1e-9);
     const step = spacingMm * ratio;
-    if (step < TIGHTEST_MM) return SHORTENED_MORE[at % 4];
-    return step < TIGHT_MM ? SHORTENED[at % 2] : 0;
+    if (step < TIGHT_MM && full && distance(full.x, full.y, x, y) + step <= FULL_EVERY_MM) {
+      return Math.min(MOST_SHORTENED_MM, length * SHORTENED[stitch++ % SHORTENED.length]);
+    }
+    full = { x, y };
+    return 0;
   };
   for (let i = 0; i + 1 < rungs.length; i++) {
     const [p, q] = [rungs[i], rungs[i + 1]];

@@ -1,6 +1,8 @@
 export * from './coverage.js';
 export * from './draw.js';
 export * from './regions.js';
+export * from './pieces.js';
+export * from './satin-shapes.js';
 export * from './line-drawing.js';
 export * from './wild-svg.js';
 // Parts of core that the benchmarks measure by themselves.

@@ -6,7 +6,7 @@ import { satin } from '../stitches/satin.js';
 import { maskOfRings } from './area-mask.js';
 import { columnsOf, type Columns } from './columns.js';
 
-const SETTINGS = { spacingMm: 0.4, compensationMm: 0, runStitchMm: 2.5 };
+const SETTINGS = { spacingMm: 0.4, compensationMm: 0, runStitchMm: 2.5, underlay: 'edge' } as const;
 const STYLE = { cap: 'butt', join: 'miter', miterLimit: 4 } as const;
 
 const columns = (rings: Points[]): Columns => columnsOf(maskOfRings(rings, 12), rings);

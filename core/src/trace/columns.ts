@@ -6,7 +6,7 @@ import { coverage, ladderArea } from './column-cover.js';
 import { trimEnds } from './column-ends.js';
 import { dropCrossing, type Rung } from './rungs.js';
 import { skeletonOf, type Skeleton } from './skeleton.js';
-import { stretchesOf, type Stretch } from './spine-stretches.js';
+import { stretchesOf, type Corners, type Stretch } from './spine-stretches.js';
 import { axisOf, spinesOf } from './spines.js';
 
 /** A column of satin: a ladder of rungs across a shape. */
@@ -34,6 +34,8 @@ const RUNG_STEP = 0.15;
 /** A rung reaches at most this many local radii from the spine, and fewer near a junction. */
 const RAY_RADII = 1.6;
 const RAY_RADII_AT_JUNCTION = 1.25;
+/** A mitre cuts rungs up to so many radii along the column: it is drawn past its corner by 5.5 half-widths. */
+const MITRE_RADII = 8;
 /** Mitred halves reach this far over the bisector. */
 const MITRE_OVERLAP = 0.25;
 
@@ -41,7 +43,12 @@ const MITRE_OVERLAP = 0.25;
  * Divides a shape into satin columns along its skeleton.
  * @param rings the shape's outline, in the mask's units
  */
-export function columnsOf(mask: AreaMask, rings: readonly Points[], skeleton: Skeleton = skeletonOf(mask)): Columns {
+export function columnsOf(
+  mask: AreaMask,
+  rings: readonly Points[],
+  skeleton: Skeleton = skeletonOf(mask),
+  corners: Corners = 'mitre',
+): Columns {
   const widest = deepest(mask).radius / mask.scale;
   const grid = createSegmentGrid(rings, Math.max(0.5, widest));
   const columns: Column[] = [];
@@ -50,7 +57,7 @@ export function columnsOf(mask: AreaMask, rings: readonly Points[], skeleton: Sk
   const spines = skeleton.branches.length > 0 ? spinesOf(skeleton, mask) : [];
   const useful = spines.filter((spine) => spine.points.length >= 4);
   for (const spine of useful.length > 0 ? useful : [axisOf(mask)]) {
-    for (const stretch of stretchesOf(spine, mask)) {
+    for (const stretch of stretchesOf(spine, mask, corners)) {
       const all = rungsAlong(stretch, mask, grid);
       const rungs = dropCrossing(all);
       made += all.length;
@@ -96,8 +103,14 @@ function rungsAlong(stretch: Stretch, mask: AreaMask, grid: SegmentGrid): Rung[]
     const span = spanAcross(grid, inside, x, y, nx, ny, reach);
     if (!span) continue;
     let [from, to] = span;
-    for (const ending of [stretch.start, stretch.end]) {
-      if (ending.kind === 'mitre') [from, to] = clip(ending, x, y, nx, ny, from, to);
+    for (const [ending, way] of [
+      [stretch.start, i],
+      [stretch.end, n - 1 - i],
+    ] as const) {
+      if (ending.kind !== 'mitre') continue;
+      // Farther on the same column may well come round to the other side of the bisector.
+      const reachOfCorner = MITRE_RADII * Math.max(0.4, radius(ending.x, ending.y));
+      if (way * RUNG_STEP < reachOfCorner) [from, to] = clip(ending, x, y, nx, ny, from, to);
     }
     if (to - from < 0.05) continue;
     out.push({ x, y, ax: x + nx * to, ay: y + ny * to, bx: x + nx * from, by: y + ny * from });
@@ -149,7 +162,9 @@ function spanAcross(
       if (t <= 0 && t > from) from = t;
       if (t > 0 && t < to) to = t;
     }
-    return [from, to];
+    // The mask is coarser than the outline: a place it holds for inside may lie just outside, at a thin tip.
+    const isOpen = (t: number): boolean => Math.abs(t) === reach && !inside(x + nx * t, y + ny * t);
+    if (!isOpen(from) && !isOpen(to)) return [from, to];
   }
   cuts.sort((a, b) => a - b);
   let best: [number, number] | undefined;

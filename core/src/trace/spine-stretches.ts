@@ -12,20 +12,24 @@ export interface Stretch {
 }
 
 export type Ending =
-  | { readonly kind: 'free' | 'butt' }
+  | { readonly kind: 'free' | 'butt' | 'through' }
   /** The rungs stay behind a line through a corner; its normal points away from the stretch. */
   | { readonly kind: 'mitre'; readonly x: number; readonly y: number; readonly nx: number; readonly ny: number };
+
+/** What is done at a sharp corner: both halves meet on the bisector, one goes round it, or one goes on to its tip. */
+export type Corners = 'mitre' | 'round' | 'point';
 
 /** A spine that turns by more than this is cut at the corner: the cosine of 62 degrees. */
 const CORNER_COSINE = 0.47;
 
 /** Cuts a spine at its sharp corners and smooths what is between. */
-export function stretchesOf(spine: Spine, mask: AreaMask): Stretch[] {
+export function stretchesOf(spine: Spine, mask: AreaMask, style: Corners = 'mitre'): Stretch[] {
   const { points } = spine;
-  const corners = sharpCorners(spine, mask);
+  const corners = style === 'round' ? [] : sharpCorners(spine, mask);
   const free = (butts: boolean): Ending => ({ kind: butts ? 'butt' : 'free' });
   const cuts: { at: number; mitre: Ending; back: Ending }[] = corners.map(({ at, nx, ny }) => {
     const [x, y] = fromMask(mask, [points[at], points[at + 1]]);
+    if (style === 'point') return { at, mitre: { kind: 'through' }, back: { kind: 'butt' } };
     return { at, mitre: { kind: 'mitre', x, y, nx, ny }, back: { kind: 'mitre', x, y, nx: -nx, ny: -ny } };
   });
   if (cuts.length === 0) {

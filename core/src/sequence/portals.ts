@@ -1,0 +1,58 @@
+import { lengthOf } from '../geometry/polyline.js';
+import { distance, type Point, type Points } from '../geometry/vector.js';
+import { ringsOf, runsOf, type Piece } from '../pieces/piece.js';
+
+/** Where the needle may come into a piece and leave it. */
+export interface Portals {
+  readonly places: readonly Point[];
+  /** A piece that is left where it is entered, by its far end, or wherever one likes. */
+  readonly leaves: 'here' | 'other' | 'anywhere';
+}
+
+const AREA_PLACES = 12;
+const RING_PLACES = 8;
+
+const seen = new WeakMap<Piece, Portals>();
+
+/** Places on the outline of a fill, the ends of columns and lines. */
+export function portalsOf(piece: Piece): Portals {
+  let found = seen.get(piece);
+  if (!found) seen.set(piece, (found = findPortals(piece)));
+  return found;
+}
+
+function findPortals(piece: Piece): Portals {
+  if (piece.family === 'area') return { places: alongRings(ringsOf(piece)), leaves: 'anywhere' };
+  if (piece.family === 'column') {
+    const places = piece.columns.flatMap(({ spine, closed }): Point[] => {
+      const n = spine.length / 2;
+      if (!closed) return [pointAt(spine, 0), pointAt(spine, n - 1)];
+      return Array.from({ length: RING_PLACES }, (_, k) => pointAt(spine, Math.floor((k * n) / RING_PLACES)));
+    });
+    return { places: places.length > 0 ? places : [piece.anchor], leaves: 'here' };
+  }
+  const runs = runsOf(piece);
+  const places = runs.flatMap((run) => [pointAt(run, 0), pointAt(run, run.length / 2 - 1)]);
+  const through = runs.length === 1 && (piece.passes === 1 || piece.passes === 3 || piece.kind !== 'running');
+  return { places, leaves: through ? 'other' : 'here' };
+}
+
+const pointAt = (points: Points, i: number): Point => ({ x: points[i * 2], y: points[i * 2 + 1] });
+
+/** Places evenly along the rings, the longest first. */
+function alongRings(rings: readonly Points[]): Point[] {
+  const lengths = rings.map((ring) => lengthOf([...ring, ring[0], ring[1]]));
+  const step = Math.max(2, Math.max(...lengths) / AREA_PLACES);
+  return rings.flatMap((ring, i): Point[] => {
+    if (lengths[i] < step / 2) return [];
+    const out = [pointAt(ring, 0)];
+    let way = 0;
+    for (let k = 2; k < ring.length; k += 2) {
+      way += distance(ring[k - 2], ring[k - 1], ring[k], ring[k + 1]);
+      if (way < step) continue;
+      out.push(pointAt(ring, k / 2));
+      way = 0;
+    }
+    return out;
+  });
+}

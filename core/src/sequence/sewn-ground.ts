@@ -1,0 +1,210 @@
+import { ringCoverage } from '../picture/coverage.js';
+import { boundsOf } from '../geometry/polyline.js';
+import type { Point, Points } from '../geometry/vector.js';
+import { ringsOf, type Piece } from '../pieces/piece.js';
+import { stitchKindOf } from '../stitches/kinds/index.js';
+
+/** What covers the cloth, when: a grid on which ways are looked for that nobody will see. */
+export interface SewnGround {
+  readonly width: number;
+  readonly height: number;
+  readonly left: number;
+  readonly top: number;
+  readonly cellMm: number;
+  /** Place in the order, from 1, of the last piece that hides a cell wholly; 0 where none does. */
+  readonly hiddenBy: Int32Array;
+}
+
+const CELL_MM = 0.5;
+/** Large designs get larger cells. */
+const MOST_CELLS = 600_000;
+
+/** Paints pieces in sewing order. */
+export function sewnGround(pieces: readonly Piece[], order: readonly number[]): SewnGround {
+  const whole = boundsOf(
+    pieces.map(({ bounds: { left, top, right, bottom } }) => [left, top, right, bottom] satisfies Points),
+  );
+  const area = Math.max(1, (whole.right - whole.left) * (whole.bottom - whole.top));
+  const cellMm = Math.max(CELL_MM, Math.sqrt(area / MOST_CELLS));
+  const left = whole.left - cellMm;
+  const top = whole.top - cellMm;
+  const width = Math.ceil((whole.right - left) / cellMm) + 2;
+  const height = Math.ceil((whole.bottom - top) / cellMm) + 2;
+  const hiddenBy = new Int32Array(width * height);
+  order.forEach((index, place) => {
+    const piece = pieces[index];
+    if (!stitchKindOf(piece.kind).covers || piece.widthMm < 2 * cellMm) return;
+    const { bounds } = piece;
+    const x0 = Math.max(0, Math.floor((bounds.left - left) / cellMm));
+    const y0 = Math.max(0, Math.floor((bounds.top - top) / cellMm));
+    const w = Math.min(width, Math.ceil((bounds.right - left) / cellMm) + 1) - x0;
+    const h = Math.min(height, Math.ceil((bounds.bottom - top) / cellMm) + 1) - y0;
+    const rings = ringsOf(piece).map((ring) =>
+      ring.map((v, k) => (v - (k % 2 === 0 ? left : top)) / cellMm - (k % 2 === 0 ? x0 : y0)),
+    );
+    const coverage = ringCoverage(rings, w, h);
+    for (let y = 0; y < h; y++) {
+      for (let x = 0; x < w; x++) {
+        // Only cells that lie wholly inside: the thread of a way is as wide as one.
+        if (coverage[y * w + x] >= 252) hiddenBy[(y + y0) * width + x + x0] = place + 1;
+      }
+    }
+  });
+  return { width, height, left, top, cellMm, hiddenBy };
+}
+
+/** Cells of a way may lie open for this long altogether, in mm. */
+const MOST_OPEN_MM = 1.6;
+const OPEN_COST = 9;
+/** Longer ways are not worth their stitches. */
+const LONGEST_MM = 70;
+const MOST_VISITS = 40_000;
+
+/** Looks for ways below what is sewn later; keeps its working arrays between searches. */
+export class HiddenWays {
+  private readonly cost: Float32Array;
+  private readonly from: Int32Array;
+  private readonly seen: Int32Array;
+  private search = 0;
+
+  constructor(private readonly ground: SewnGround) {
+    const n = ground.hiddenBy.length;
+    this.cost = new Float32Array(n);
+    this.from = new Int32Array(n);
+    this.seen = new Int32Array(n);
+  }
+
+  /**
+   * A way from one place to another that what is sewn after `place` pieces hides, but for a little at its ends.
+   * @returns corners with both ends, or undefined where there is none (A*: Hart, Nilsson and Raphael 1968)
+   */
+  find(a: Point, b: Point, place: number, mostMm = LONGEST_MM): Points | undefined {
+    const { width, height, cellMm } = this.ground;
+    const start = this.cellAt(a);
+    const goal = this.cellAt(b);
+    if (start < 0 || goal < 0) return undefined;
+    const search = ++this.search;
+    const [gx, gy] = [goal % width, Math.floor(goal / width)];
+    const least = (cell: number): number => {
+      const dx = Math.abs((cell % width) - gx);
+      const dy = Math.abs(Math.floor(cell / width) - gy);
+      return Math.max(dx, dy) + 0.41 * Math.min(dx, dy);
+    };
+    const heap = new Heap();
+    this.seen[start] = search;
+    this.cost[start] = 0;
+    this.from[start] = -1;
+    heap.push(start, least(start));
+    const most = mostMm / cellMm + (MOST_OPEN_MM / cellMm) * OPEN_COST;
+    for (let visits = 0; visits < MOST_VISITS; visits++) {
+      const at = heap.pop();
+      if (at < 0) return undefined;
+      if (at === goal) return this.wayTo(goal, a, b, place);
+      const [x, y] = [at % width, Math.floor(at / width)];
+      for (let dy = -1; dy <= 1; dy++) {
+        for (let dx = -1; dx <= 1; dx++) {
+          if ((dx === 0 && dy === 0) || x + dx < 0 || y + dy < 0 || x + dx >= width || y + dy >= height) continue;
+          const next = at + dy * width + dx;
+          const step = (dx !== 0 && dy !== 0 ? 1.41 : 1) * (this.isHidden(next, place) ? 1 : OPEN_COST);
+          const cost = this.cost[at] + step;
+          if (cost > most || (this.seen[next] === search && this.cost[next] <= cost + 1e-6)) continue;
+          this.seen[next] = search;
+          this.cost[next] = cost;
+          this.from[next] = at;
+          heap.push(next, cost + least(next));
+        }
+      }
+    }
+    return undefined;
+  }
+
+  private isHidden(cell: number, place: number): boolean {
+    return this.ground.hiddenBy[cell] > place;
+  }
+
+  private cellAt({ x, y }: Point): number {
+    const { left, top, cellMm, width, height } = this.ground;
+    const cx = Math.floor((x - left) / cellMm);
+    const cy = Math.floor((y - top) / cellMm);
+    return cx < 0 || cy < 0 || cx >= width || cy >= height ? -1 : cy * width + cx;
+  }
+
+  /** The way found, pulled tight; nothing where too much of it lies open. */
+  private wayTo(goal: number, a: Point, b: Point, place: number): Points | undefined {
+    const { width, left, top, cellMm } = this.ground;
+    const cells: number[] = [];
+    for (let at = goal; at >= 0; at = this.from[at]) cells.push(at);
+    cells.reverse();
+    const open = cells.filter((cell) => !this.isHidden(cell, place)).length * cellMm;
+    if (open > MOST_OPEN_MM) return undefined;
+    const centre = (cell: number): Point => ({
+      x: left + ((cell % width) + 0.5) * cellMm,
+      y: top + (Math.floor(cell / width) + 0.5) * cellMm,
+    });
+    const places = [a, ...cells.slice(1, -1).map(centre), b];
+    const out: Points = [a.x, a.y];
+    for (let at = 0; at < places.length - 1;) {
+      let next = at + 1;
+      while (next + 1 < places.length && this.isStraight(places[at], places[next + 1], place)) next++;
+      out.push(places[next].x, places[next].y);
+      at = next;
+    }
+    return out;
+  }
+
+  /** Whether a straight way stays hidden. */
+  private isStraight(a: Point, b: Point, place: number): boolean {
+    const { cellMm } = this.ground;
+    const steps = Math.ceil(Math.max(Math.abs(b.x - a.x), Math.abs(b.y - a.y)) / (cellMm * 0.5));
+    for (let k = 1; k < steps; k++) {
+      const t = k / steps;
+      const cell = this.cellAt({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
+      if (cell < 0 || !this.isHidden(cell, place)) return false;
+    }
+    return true;
+  }
+}
+
+/** Cells by their cost, the cheapest first. */
+class Heap {
+  private readonly cells: number[] = [];
+  private readonly costs: number[] = [];
+
+  push(cell: number, cost: number): void {
+    let i = this.cells.length;
+    this.cells.push(cell);
+    this.costs.push(cost);
+    while (i > 0) {
+      const up = (i - 1) >> 1;
+      if (this.costs[up] <= cost) break;
+      this.cells[i] = this.cells[up];
+      this.costs[i] = this.costs[up];
+      i = up;
+    }
+    this.cells[i] = cell;
+    this.costs[i] = cost;
+  }
+
+  /** The cheapest cell; -1 where there is none. */
+  pop(): number {
+    if (this.cells.length === 0) return -1;
+    const top = this.cells[0];
+    const cell = this.cells.pop() as number;
+    const cost = this.costs.pop() as number;
+    const n = this.cells.length;
+    if (n === 0) return top;
+    let i = 0;
+    for (;;) {
+      let child = 2 * i + 1;
+      if (child >= n) break;
+      if (child + 1 < n && this.costs[child + 1] < this.costs[child]) child++;
+      if (this.costs[child] >= cost) break;
+      this.cells[i] = this.cells[child];
+      this.costs[i] = this.costs[child];
+      i = child;
+    }
+    this.cells[i] = cell;
+    this.costs[i] = cost;
+    return top;
+  }
+}

@@ -1,0 +1,87 @@
+import { common, fillRings, offset, unite, type Rings } from '../geometry/polygons.js';
+import { boundsOf, isInside, simplify, type Bounds } from '../geometry/polyline.js';
+import type { Points } from '../geometry/vector.js';
+import { ringsOf, type Piece } from '../pieces/piece.js';
+import type { Reach } from '../stitches/generate.js';
+import { stitchKindOf } from '../stitches/kinds/index.js';
+
+/** Borders of two pieces that are meant to be one may lie this far apart. */
+const SEAM_MM = 0.06;
+/** Reach need not follow every point of an outline. */
+const COARSE_MM = 0.02;
+/** Shorter borders are corners that touch. */
+const LEAST_BORDER_MM = 0.4;
+/** A rung that ends within this of a neighbour ends at it. */
+const NEAR_MM = 0.3;
+
+interface Known {
+  readonly rings: Rings;
+  readonly bounds: Bounds;
+  /** Grown by a seam, so that nothing stays open between it and its neighbours. */
+  fat?: Rings;
+}
+
+const known = new WeakMap<Piece['outline'], Known>();
+
+function knownOf(piece: Piece): Known {
+  let found = known.get(piece.outline);
+  if (!found) {
+    const rings = ringsOf(piece).map((ring) => coarse(ring));
+    known.set(piece.outline, (found = { rings, bounds: boundsOf(rings) }));
+  }
+  return found;
+}
+
+function coarse(ring: Points): Points {
+  const closed = simplify([...ring, ring[0], ring[1]], COARSE_MM);
+  return closed.length > 8 ? closed.slice(0, -2) : ring;
+}
+
+function fatOf(piece: Piece): Rings {
+  const own = knownOf(piece);
+  return (own.fat ??= offset(own.rings, SEAM_MM));
+}
+
+/** Neighbours of a piece that are sewn over it later and hide what reaches under them. */
+export function laterNeighbours(pieces: readonly Piece[], place: Int32Array, index: number): number[] {
+  return pieces[index].neighbours
+    .filter(({ piece, borderMm }) => {
+      const other = pieces[piece];
+      if (place[piece] <= place[index] || borderMm < LEAST_BORDER_MM) return false;
+      // What lies below and was cut out of it, or lies wholly on it, has no gap to open.
+      return stitchKindOf(other.kind).covers || (other.family === 'line' && other.passes === 0);
+    })
+    .map(({ piece }) => piece);
+}
+
+/**
+ * What a piece covers when it reaches under its later neighbours: fills grow there, and only there; rungs of columns
+ * that end at one go on.
+ */
+export function reachUnder(piece: Piece, later: readonly Piece[], mm: number): Reach {
+  if (later.length === 0 || mm <= 0) return {};
+  if (piece.family === 'column') {
+    return {
+      at: (x, y, ux, uy) => (later.some((other) => isOver(other, x + ux * NEAR_MM, y + uy * NEAR_MM)) ? mm : 0),
+    };
+  }
+  if (piece.family !== 'area') return {};
+  const own = knownOf(piece);
+  const grown = offset(own.rings, mm);
+  let under: Rings = [];
+  for (const other of later) {
+    const part = common(grown, fatOf(other));
+    under = under.length === 0 ? part : unite(under, part);
+  }
+  if (under.length === 0) return {};
+  return { rings: fillRings([...oriented(own.rings), ...under], 'nonzero') };
+}
+
+/** Rings under the non-zero rule. */
+const oriented = (rings: Rings): Rings => fillRings(rings, 'evenodd');
+
+function isOver(piece: Piece, x: number, y: number): boolean {
+  const { rings, bounds } = knownOf(piece);
+  if (x < bounds.left || x > bounds.right || y < bounds.top || y > bounds.bottom) return false;
+  return isInside(rings, x, y);
+}

@@ -1,0 +1,27 @@
+import { satin } from '../satin.js';
+import { OPTION, stitchKind } from '../stitch-kind.js';
+
+/** Stitches from edge to edge of a column. */
+export const SATIN = stitchKind({
+  id: 'satin',
+  name: 'Satin column',
+  hint: 'Stitches from edge to edge, close together: letters, outlines, narrow shapes.',
+  family: 'column',
+  covers: true,
+  options: {
+    spacingMm: OPTION.mm('Spacing on the outer side', 0.25, 1.5, 0.4, 'satinSpacingMm'),
+    corners: {
+      type: 'choice',
+      label: 'Corners',
+      choices: [
+        { id: 'mitre', name: 'Mitred' },
+        { id: 'round', name: 'Rounded' },
+        { id: 'point', name: 'Drawn to a point' },
+      ],
+      usual: 'mitre',
+      follows: 'corners',
+    },
+  },
+  sew: ({ columns, rings, reachAt }, { spacingMm }, { compensationMm, underlay, runStitchMm }, { entry }) =>
+    satin(columns, rings, { spacingMm, compensationMm, runStitchMm, underlay, reachAt }, entry),
+});

@@ -1,0 +1,35 @@
+import { OFFSET_PATTERNS } from '../offset-patterns.js';
+import { OPTION, stitchKind } from '../stitch-kind.js';
+import { fillUnderlayOf } from '../underlay.js';
+import { tatamiWhole } from '../tatami-whole.js';
+
+/** Level rows, the usual fill. */
+export const TATAMI = stitchKind({
+  id: 'tatami',
+  name: 'Tatami fill',
+  hint: 'Even rows with the needle points offset from row to row: for everything wide.',
+  family: 'area',
+  covers: true,
+  options: {
+    spacingMm: OPTION.spacing,
+    fillStitchMm: OPTION.fillStitch,
+    angle: OPTION.angle,
+    pattern: {
+      type: 'choice',
+      label: 'Grain',
+      choices: OFFSET_PATTERNS.map(({ id, name }) => ({ id, name })),
+      usual: 'brick',
+      follows: 'pattern',
+    },
+  },
+  sew: ({ rings }, { spacingMm, fillStitchMm, angle, pattern }, { compensationMm, underlay, fabric }, way) =>
+    tatamiWhole(rings, {
+      angle,
+      spacingMm: spacingMm * fabric.spacing,
+      stitchLengthMm: fillStitchMm,
+      compensationMm,
+      pattern,
+      underlay: fillUnderlayOf(underlay, fabric),
+      ...way,
+    }),
+});

@@ -1,0 +1,41 @@
+import { lengthOf } from '../../geometry/polyline.js';
+import { curvedFill } from '../curved-fill.js';
+import { curvedRows } from '../curved-rows.js';
+import { guideField, slopeAt } from '../guide-field.js';
+import { middleLine } from '../middle-line.js';
+import { OFFSET_PATTERNS } from '../offset-patterns.js';
+import { OPTION, stitchKind } from '../stitch-kind.js';
+
+/** Every other row is left out where rows lie nearer than this share of the spacing. */
+const CROWDED = 0.6;
+
+/** Rows that follow lines drawn by the user. */
+export const TURNING = stitchKind({
+  id: 'turning',
+  name: 'Turning fill',
+  hint: 'Rows that follow guide lines, or the middle of the shape where none is drawn.',
+  family: 'area',
+  covers: true,
+  guided: true,
+  options: {
+    spacingMm: OPTION.spacing,
+    fillStitchMm: OPTION.fillStitch,
+    pattern: {
+      type: 'choice',
+      label: 'Grain',
+      choices: OFFSET_PATTERNS.map(({ id, name }) => ({ id, name })),
+      usual: 'brick',
+      follows: 'pattern',
+    },
+  },
+  sew: ({ rings, guides, middle }, { spacingMm, fillStitchMm, pattern }, { compensationMm, fabric }, way) => {
+    const spacing = spacingMm * fabric.spacing;
+    const drawn = guides.filter((line) => lengthOf(line) > 0.5);
+    const lines = drawn.length > 0 ? drawn : [middleLine(rings, middle)];
+    const field = guideField(rings as number[][], lines, spacing);
+    const isKept = (row: number, x: number, y: number): boolean =>
+      row % 2 === 0 || slopeAt(field, x, y) * spacing < 1 / CROWDED;
+    const rows = curvedRows(rings as number[][], field, isKept);
+    return curvedFill(rows, { stitchLengthMm: fillStitchMm, spacingMm: spacing, compensationMm, pattern, ...way });
+  },
+});

@@ -1,7 +1,9 @@
 import { lengthOf, reversed, simplify } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
+import { createInsideTest } from '../trace/inside-test.js';
 import { chainOfParts, connectedParts, findCells, sewingOrderOfCells } from './cells.js';
 import type { CurvedRow } from './curved-rows.js';
+import { keepInside } from './keep-inside.js';
 import { offsetPattern } from './offset-patterns.js';
 import { runAlong } from './running.js';
 
@@ -19,6 +21,20 @@ const TRAVEL_STITCH = 3;
 const LONGEST_TURN = 4;
 const CHORD_ERROR = 0.08;
 const SHORTEST = 0.5;
+/** Rows farther apart than so many spacings do not follow each other. */
+const FAR_ROWS = 1.5;
+
+/**
+ * Sews rows that bend and cover a shape; where they are far apart the needle goes along the shape's edge.
+ */
+export function fillWithRows(
+  rows: readonly CurvedRow[],
+  rings: readonly Points[],
+  settings: CurvedFillSettings,
+): Points[] {
+  const isIn = createInsideTest(rings);
+  return curvedFill(rows, settings).map((run) => keepInside(run, rings, isIn));
+}
 
 /**
  * Sews rows that bend, in the order of tatami: cells of rows that follow each other, those deep in the tree first, and
@@ -120,7 +136,8 @@ function sewCell(
   let here = from;
   const closed = order.filter((id) => rows[id].closed);
   if (closed.length === order.length) {
-    for (const points of spiralled(order.map((id) => rows[id].points), here)) sewRow(points, 0, settings, out);
+    const rings = order.map((id) => rows[id].points);
+    for (const points of spiralled(rings, here, settings.spacingMm)) sewRow(points, 0, settings, out);
     return;
   }
   for (const id of order) {
@@ -184,7 +201,7 @@ function sewRow(points: Points, offset: number, settings: CurvedFillSettings, ou
   kept.push(length);
   let i = 2;
   let done = 0;
-  kept.forEach((s, index) => {
+  kept.forEach((s) => {
     let step = i < points.length ? distance(points[i - 2], points[i - 1], points[i], points[i + 1]) : 0;
     while (i < points.length - 2 && done + step < s - 1e-9) {
       done += step;
@@ -194,18 +211,8 @@ function sewRow(points: Points, offset: number, settings: CurvedFillSettings, ou
     const t = step > 0 ? Math.min(1, Math.max(0, (s - done) / step)) : 0;
     const x = points[i - 2] + (points[i] - points[i - 2]) * t;
     const y = points[i - 1] + (points[i + 1] - points[i - 1]) * t;
-    if (index === 0) turnTo(out, x, y);
-    else push(out, x, y);
+    push(out, x, y);
   });
-}
-
-function turnTo(out: Points, x: number, y: number): void {
-  const last = lastOf(out);
-  if (last) {
-    const parts = Math.ceil(distance(last.x, last.y, x, y) / LONGEST_TURN);
-    for (let k = 1; k < parts; k++) push(out, last.x + ((x - last.x) * k) / parts, last.y + ((y - last.y) * k) / parts);
-  }
-  push(out, x, y);
 }
 
 function push(out: Points, x: number, y: number): void {
@@ -214,17 +221,26 @@ function push(out: Points, x: number, y: number): void {
   out.push(x, y);
 }
 
-/** Closed rows, each begun nearest to where the one before ends, and drawn over into the next along its way. */
-function spiralled(rings: readonly Points[], from: Point): Points[] {
+/**
+ * Closed rows as a spiral: the first once around, then once around from each to the next, and the last once around, so
+ * that nothing opens at either end. Each begins nearest to where the one before ends.
+ */
+function spiralled(rings: readonly Points[], from: Point, spacingMm: number): Points[] {
   let here = from;
-  return rings.map((ring, index) => {
+  const begun = (ring: Points): Points => {
     const start = nearestCorner(ring, here);
-    const turned = [...ring.slice(start), ...ring.slice(0, start), ring[start], ring[start + 1]];
-    const next = rings[index + 1] as Points | undefined;
-    const out = next ? drift(turned, next) : turned;
-    here = { x: out[out.length - 2], y: out[out.length - 1] };
-    return out;
+    return [...ring.slice(start), ...ring.slice(0, start), ring[start], ring[start + 1]];
+  };
+  const out: Points[] = [];
+  const add = (loop: Points): void => {
+    out.push(loop);
+    here = { x: loop[loop.length - 2], y: loop[loop.length - 1] };
+  };
+  rings.forEach((ring, index) => {
+    if (index === 0 || index === rings.length - 1) add(begun(ring));
+    if (index + 1 < rings.length) add(drift(begun(ring), rings[index + 1], FAR_ROWS * spacingMm));
   });
+  return out;
 }
 
 function nearestCorner(ring: Points, p: Point): number {
@@ -235,19 +251,19 @@ function nearestCorner(ring: Points, p: Point): number {
   return best;
 }
 
-/** A closed row that in its last third goes over to the next one. */
-function drift(points: Points, next: Points): Points {
+/** A closed row that on its way round goes over to the next one, where that is no farther than `mostMm`. */
+function drift(points: Points, next: Points, mostMm: number): Points {
   const total = lengthOf(points);
   const out = points.slice(0, 2);
   let way = 0;
   for (let i = 2; i < points.length; i += 2) {
     way += distance(points[i - 2], points[i - 1], points[i], points[i + 1]);
-    const share = Math.max(0, (way / total - 2 / 3) * 3);
-    if (share === 0) {
+    const share = way / total;
+    const k = nearestCorner(next, { x: points[i], y: points[i + 1] });
+    if (distance(next[k], next[k + 1], points[i], points[i + 1]) > mostMm) {
       out.push(points[i], points[i + 1]);
       continue;
     }
-    const k = nearestCorner(next, { x: points[i], y: points[i + 1] });
     out.push(points[i] + (next[k] - points[i]) * share, points[i + 1] + (next[k + 1] - points[i + 1]) * share);
   }
   return out;

@@ -1,7 +1,8 @@
-import { isInside, lengthOf } from '../geometry/polyline.js';
+import { lengthOf } from '../geometry/polyline.js';
 import type { Rings } from '../geometry/polygons.js';
 import type { Points } from '../geometry/vector.js';
 import { maskOfRings } from '../trace/area-mask.js';
+import { createInsideTest } from '../trace/inside-test.js';
 import type { Linked } from './cells.js';
 import { levelLines, valueAt, type Field } from './level-lines.js';
 
@@ -28,10 +29,11 @@ export function curvedRows(
   isKept?: (row: number, x: number, y: number) => boolean,
 ): CurvedRow[] {
   const rows: { row: number; points: Points; closed: boolean }[] = [];
+  const isIn = createInsideTest(rings);
   for (const [row, lines] of levelLines(field)) {
     for (const { points, closed } of lines) {
       const inShape = (x: number, y: number): boolean =>
-        isInside(rings, x, y) && (isKept === undefined || isKept(row, x, y));
+        isIn(x, y) && (isKept === undefined || isKept(row, x, y));
       for (const part of clipLine(inShape, points, closed)) {
         if (lengthOf(part.points) >= LEAST_ROW_MM) rows.push({ row, ...part });
       }

@@ -9,7 +9,8 @@ const SCALE = 4;
 /** The longest line through the middle of a shape, smoothed: what its rows follow where nobody drew a guide. */
 export function middleLine(rings: readonly Points[], middle: Point): Points {
   const mask = maskOfRings(rings, SCALE);
-  const spines = spinesOf(skeletonOf(mask), mask).filter(({ points }) => points.length >= 4);
+  // Round holes the middle line winds, and rows cannot follow it: there the longer axis is all there is to follow.
+  const spines = rings.length > 1 ? [] : spinesOf(skeletonOf(mask), mask).filter(({ points }) => points.length >= 4);
   const longest = spines.reduce<Points | undefined>((best, { points, closed }) => {
     const run = closed ? [...points, points[0], points[1]] : points;
     return !best || lengthOf(run) > lengthOf(best) ? run : best;

@@ -1,130 +1,116 @@
 import { seededRandom } from '../geometry/chance.js';
-import { blur, boundsOf, distanceToRings, evenly, isInside } from '../geometry/polyline.js';
-import type { Rings } from '../geometry/polygons.js';
-import type { Points } from '../geometry/vector.js';
+import { thicken, type Rings } from '../geometry/polygons.js';
+import { blur, boundsOf, distanceToRings, evenly, isInside, signedArea } from '../geometry/polyline.js';
+import { distance, type Points } from '../geometry/vector.js';
 
-/** Places wander by this share of the gap, too little for lines to meet. */
-const WANDER = 0.22;
-/** How near to the outline the line may come, in gaps. */
-const MARGIN = 0.3;
+/** All lengths in gaps: distance of the tree's places, of its edges from the outline, longest edge. */
+const APART = 1.75;
+const FROM_EDGE = 0.72;
+const LONGEST = 3.2;
+/** Darts thrown for each square gap. */
+const DARTS = 3;
+/** By how much chance lengthens an edge: a tree by length alone has no twists. */
+const WHIM = 0.9;
+const ROUND = { cap: 'round', join: 'round', miterLimit: 2 } as const;
 
 /**
- * A closed line that wanders over a shape and never crosses itself: the way around a random tree of cells (the loop
- * around a spanning tree visits every quarter of every cell once), with its corners rounded.
+ * Closed lines that wander over a shape and never cross themselves: the outlines of random trees (places thrown like
+ * darts with a least distance, Cook 1986, joined to a tree by Prim's rule, 1957) made one gap wide, with corners rounded.
  * @param gapMm distance of neighbouring stretches
- * @returns one loop for each part of the shape that is wide enough
+ * @returns one loop for each part of the shape that is wide enough, the largest first
  */
 export function stippleLoops(rings: Rings, gapMm: number): Points[] {
-  const box = boundsOf(rings);
-  const cell = 2 * gapMm;
-  const columns = Math.max(1, Math.ceil((box.right - box.left) / cell));
-  const rows = Math.max(1, Math.ceil((box.bottom - box.top) / cell));
-  const left = (box.left + box.right - columns * cell) / 2;
-  const top = (box.top + box.bottom - rows * cell) / 2;
-  const random = seededRandom(Math.round((box.right - box.left) * 1000) + Math.round((box.bottom - box.top) * 7919));
-  const isOpen = Array.from({ length: columns * rows }, (_, i) => {
-    for (let q = 0; q < 4; q++) {
-      const x = left + ((i % columns) + 0.25 + 0.5 * (q % 2)) * cell;
-      const y = top + (Math.floor(i / columns) + 0.25 + 0.5 * (q >> 1)) * cell;
-      if (!isInside(rings, x, y) || distanceToRings(rings, x, y) < MARGIN * gapMm) return false;
-    }
-    return true;
-  });
-  const { right, down, seeds } = randomTrees(isOpen, columns, rows, random);
-  return seeds.map((seed) => {
-    const loop = aroundTree(seed, right, down, columns);
-    const placed: Points = [];
-    for (const quarter of loop) {
-      const x = (quarter % (2 * columns)) / 2 + 0.25;
-      const y = Math.floor(quarter / (2 * columns)) / 2 + 0.25;
-      placed.push(
-        left + (x * cell + (random() - 0.5) * 2 * WANDER * gapMm),
-        top + (y * cell + (random() - 0.5) * 2 * WANDER * gapMm),
-      );
-    }
-    let line = evenly([...placed, placed[0], placed[1]], gapMm / 4);
-    for (let round = 0; round < 4; round++) line = blur(line, true);
+  const places = throwDarts(rings, gapMm);
+  const loops = growTrees(rings, places, gapMm).map((edges) => {
+    const grown = thicken(edges, gapMm, false, ROUND);
+    const outer = grown.reduce((best, ring) => (signedArea(ring) > signedArea(best) ? ring : best), grown[0]);
+    let line = evenly([...outer, outer[0], outer[1]], gapMm / 5);
+    for (let round = 0; round < 6; round++) line = blur(line, true);
     return [...line, line[0], line[1]];
   });
+  return loops.sort((a, b) => b.length - a.length);
 }
 
-/** A random tree over each connected group of cells, as links to the right and downwards. */
-function randomTrees(
-  isOpen: readonly boolean[],
-  columns: number,
-  rows: number,
-  random: () => number,
-): { right: Uint8Array; down: Uint8Array; seeds: number[] } {
-  const right = new Uint8Array(isOpen.length);
-  const down = new Uint8Array(isOpen.length);
-  const seen = new Uint8Array(isOpen.length);
-  const seeds: number[] = [];
-  for (let seed = 0; seed < isOpen.length; seed++) {
-    if (!isOpen[seed] || seen[seed]) continue;
-    seeds.push(seed);
-    seen[seed] = 1;
-    const stack = [seed];
-    while (stack.length > 0) {
-      const at = stack[stack.length - 1];
-      const x = at % columns;
-      const y = Math.floor(at / columns);
-      const free = [
-        x + 1 < columns ? at + 1 : -1,
-        x > 0 ? at - 1 : -1,
-        y + 1 < rows ? at + columns : -1,
-        y > 0 ? at - columns : -1,
-      ].filter((other) => other >= 0 && isOpen[other] && !seen[other]);
-      if (free.length === 0) {
-        stack.pop();
-        continue;
+function throwDarts(rings: Rings, gap: number): Points {
+  const box = boundsOf(rings);
+  const [w, h] = [box.right - box.left, box.bottom - box.top];
+  const random = seededRandom(Math.round(w * 1000) + Math.round(h * 7919));
+  const cell = gap * APART;
+  const columns = Math.ceil(w / cell) + 1;
+  const near = new Map<number, number[]>();
+  const out: Points = [];
+  const darts = Math.min(60_000, Math.ceil(((w * h) / (gap * gap)) * DARTS) + 30);
+  for (let dart = 0; dart < darts; dart++) {
+    const x = box.left + random() * w;
+    const y = box.top + random() * h;
+    const [cx, cy] = [Math.floor((x - box.left) / cell), Math.floor((y - box.top) / cell)];
+    let free = true;
+    for (let dy = -1; dy <= 1 && free; dy++) {
+      for (let dx = -1; dx <= 1 && free; dx++) {
+        for (const i of near.get((cy + dy) * columns + cx + dx) ?? []) {
+          if (distance(out[i], out[i + 1], x, y) < cell) free = false;
+        }
       }
-      const next = free[Math.floor(random() * free.length)];
-      seen[next] = 1;
-      if (Math.abs(next - at) === 1) right[Math.min(at, next)] = 1;
-      else down[Math.min(at, next)] = 1;
-      stack.push(next);
+    }
+    if (!free || !isInside(rings, x, y) || distanceToRings(rings, x, y) < FROM_EDGE * gap) continue;
+    const key = cy * columns + cx;
+    near.set(key, [...(near.get(key) ?? []), out.length]);
+    out.push(x, y);
+  }
+  return out;
+}
+
+/** Trees over places near each other, as runs of two points; edges keep away from the outline. */
+function growTrees(rings: Rings, places: Points, gap: number): Points[][] {
+  const n = places.length / 2;
+  const random = seededRandom(n * 31 + 7);
+  const links: { other: number; cost: number }[][] = Array.from({ length: n }, () => []);
+  for (let a = 0; a < n; a++) {
+    for (let b = a + 1; b < n; b++) {
+      const [ax, ay, bx, by] = [places[a * 2], places[a * 2 + 1], places[b * 2], places[b * 2 + 1]];
+      const length = distance(ax, ay, bx, by);
+      if (length > LONGEST * gap || !isClear(rings, ax, ay, bx, by, gap)) continue;
+      const cost = length * (1 + random() * WHIM);
+      links[a].push({ other: b, cost });
+      links[b].push({ other: a, cost });
     }
   }
-  return { right, down, seeds };
+  const seen = new Uint8Array(n);
+  const trees: Points[][] = [];
+  for (let seed = 0; seed < n; seed++) {
+    if (seen[seed]) continue;
+    seen[seed] = 1;
+    const edges: Points[] = [];
+    const open = links[seed].map(({ other, cost }) => ({ from: seed, other, cost }));
+    while (open.length > 0) {
+      let best = 0;
+      for (let i = 1; i < open.length; i++) if (open[i].cost < open[best].cost) best = i;
+      const [{ from, other }] = open.splice(best, 1);
+      if (seen[other]) continue;
+      const edge = [places[from * 2], places[from * 2 + 1], places[other * 2], places[other * 2 + 1]];
+      // An edge that crosses another would close a loop.
+      if (edges.some((e) => doCross(e, edge))) continue;
+      seen[other] = 1;
+      edges.push(edge);
+      for (const link of links[other]) if (!seen[link.other]) open.push({ from: other, ...link });
+    }
+    if (edges.length > 0) trees.push(edges);
+  }
+  return trees;
 }
 
-/** Quarters of cells in the order met when walking around the tree with it on the right-hand side. */
-function aroundTree(seed: number, right: Uint8Array, down: Uint8Array, columns: number): number[] {
-  const wide = 2 * columns;
-  const start = Math.floor(seed / columns) * 2 * wide + (seed % columns) * 2;
-  const cellOf = (x: number, y: number): number => (y >> 1) * columns + (x >> 1);
-  /** Whether the step from a quarter to one beside it crosses no branch of the tree and leaves no cell but by one. */
-  const isWay = (x: number, y: number, dx: number, dy: number): boolean => {
-    const [nx, ny] = [x + dx, y + dy];
-    if (nx < 0 || ny < 0 || nx >= wide) return false;
-    const [a, b] = [cellOf(x, y), cellOf(nx, ny)];
-    if (a !== b) return dx !== 0 ? right[Math.min(a, b)] === 1 : down[Math.min(a, b)] === 1;
-    // Inside a cell: the branch that leaves through the side between the two quarters must not be there.
-    if (dx !== 0) return (y & 1) === 0 ? !(a >= columns && down[a - columns]) : !down[a];
-    return (x & 1) === 0 ? !(a % columns > 0 && right[a - 1]) : !right[a];
-  };
-  const loop: number[] = [];
-  const ways = [
-    [1, 0],
-    [0, 1],
-    [-1, 0],
-    [0, -1],
-  ] as const;
-  let [x, y, facing] = [start % wide, Math.floor(start / wide), 0];
-  const most = right.length * 4 + 4;
-  do {
-    loop.push(y * wide + x);
-    // Of the two ways on, the one that does not lead back.
-    const back = loop.length > 1 ? loop[loop.length - 2] : -1;
-    let moved = false;
-    for (let turn = 0; turn < 4 && !moved; turn++) {
-      const [dx, dy] = ways[(facing + turn) % 4];
-      if (!isWay(x, y, dx, dy) || (y + dy) * wide + x + dx === back) continue;
-      [x, y] = [x + dx, y + dy];
-      facing = (facing + turn) % 4;
-      moved = true;
-    }
-    if (!moved) break;
-  } while (y * wide + x !== start && loop.length < most);
-  return loop;
+function isClear(rings: Rings, ax: number, ay: number, bx: number, by: number, gap: number): boolean {
+  for (let k = 1; k < 4; k++) {
+    const x = ax + ((bx - ax) * k) / 4;
+    const y = ay + ((by - ay) * k) / 4;
+    if (!isInside(rings, x, y) || distanceToRings(rings, x, y) < 0.6 * gap) return false;
+  }
+  return true;
+}
+
+function doCross(p: Points, q: Points): boolean {
+  const side = (r: Points, x: number, y: number): number => (r[2] - r[0]) * (y - r[1]) - (r[3] - r[1]) * (x - r[0]);
+  return (
+    side(p, q[0], q[1]) * side(p, q[2], q[3]) < -1e-9 && side(q, p[0], p[1]) * side(q, p[2], p[3]) < -1e-9
+  );
 }

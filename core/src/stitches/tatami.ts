@@ -271,6 +271,11 @@ class Filling {
     const n = this.out.length;
     if (n > 0) {
       const [px, py] = [this.out[n - 2], this.out[n - 1]];
+      if (this.settings.spacingMm > OPEN_ROWS && distance(px, py, x, y) > OPEN_ROWS) {
+        const edge = runAlong(alongRings(this.rings, { x: px, y: py }, { x, y }), TRAVEL_STITCH);
+        for (let i = 2; i < edge.length; i += 2) this.push(edge[i], edge[i + 1]);
+        return;
+      }
       const parts = Math.ceil(distance(px, py, x, y) / LONGEST_TURN);
       for (let k = 1; k < parts; k++) this.push(px + ((x - px) * k) / parts, py + ((y - py) * k) / parts);
     }

@@ -1,5 +1,5 @@
 import { contourRows } from '../contour-rows.js';
-import { curvedFill } from '../curved-fill.js';
+import { fillWithRows } from '../curved-fill.js';
 import { OPTION, stitchKind } from '../stitch-kind.js';
 
 /** Rows along the outline, one inside the other. */
@@ -13,7 +13,7 @@ export const CONTOUR = stitchKind({
   sew: ({ rings }, { spacingMm, fillStitchMm }, { compensationMm, fabric }, way) => {
     const spacing = spacingMm * fabric.spacing;
     // Pull across rows along the edge is small: half of what rows that end there need.
-    return curvedFill(contourRows(rings as number[][], spacing, spacing / 2 - compensationMm / 2), {
+    return fillWithRows(contourRows(rings as number[][], spacing, spacing / 2 - compensationMm / 2), rings, {
       stitchLengthMm: fillStitchMm,
       spacingMm: spacing,
       compensationMm: 0,

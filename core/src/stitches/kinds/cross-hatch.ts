@@ -1,4 +1,6 @@
 import type { Points } from '../../geometry/vector.js';
+import { createInsideTest } from '../../trace/inside-test.js';
+import { keepInside } from '../keep-inside.js';
 import { OPTION, stitchKind } from '../stitch-kind.js';
 import { tatamiWhole } from '../tatami-whole.js';
 
@@ -17,11 +19,12 @@ export const CROSS_HATCH = stitchKind({
   sew: ({ rings }, { openMm, fillStitchMm, angle, crossing }, _ground, { entry, exit }) => {
     const out: Points[] = [];
     let from = entry;
+    const isIn = createInsideTest(rings);
     for (const turn of [-crossing / 2, crossing / 2]) {
       const last = turn > 0;
       const settings = { angle: angle + turn, spacingMm: openMm, stitchLengthMm: fillStitchMm, compensationMm: 0 };
       for (const run of tatamiWhole(rings, { ...settings, entry: from, exit: last ? exit : undefined })) {
-        out.push(run);
+        out.push(keepInside(run, rings, isIn));
         from = { x: run[run.length - 2], y: run[run.length - 1] };
       }
     }

@@ -1,10 +1,10 @@
 import { boundsOf } from '../../geometry/polyline.js';
 import { distance } from '../../geometry/vector.js';
-import { curvedFill } from '../curved-fill.js';
+import { fillWithRows } from '../curved-fill.js';
 import { curvedRows } from '../curved-rows.js';
 import { OPTION, stitchKind } from '../stitch-kind.js';
 
-const STEP_MM = 0.5;
+const STEP_MM = 0.25;
 
 /** Round rows about the middle of the shape. */
 export const SPIRAL = stitchKind({
@@ -27,6 +27,6 @@ export const SPIRAL = stitchKind({
       values[i] = distance(x, y, middle.x, middle.y) / spacing;
     }
     const rows = curvedRows(rings as number[][], { width, height, left, top, step: STEP_MM, values });
-    return curvedFill(rows, { stitchLengthMm: fillStitchMm, spacingMm: spacing, compensationMm, pattern: 'sand', ...way });
+    return fillWithRows(rows, rings, { stitchLengthMm: fillStitchMm, spacingMm: spacing, compensationMm, pattern: 'sand', ...way });
   },
 });

@@ -10,7 +10,7 @@ export const STIPPLE = stitchKind({
   hint: 'A line that wanders over the shape and never crosses itself, as on quilts.',
   family: 'area',
   options: {
-    openMm: OPTION.mm('Distance of the line from itself', 1, 10, 2.5),
+    openMm: OPTION.mm('Distance of the line from itself', 1, 10, 2),
     runStitchMm: OPTION.runStitch,
   },
   sew: ({ rings }, { openMm, runStitchMm }, _ground, { entry }) =>

@@ -1,5 +1,5 @@
 import { lengthOf } from '../../geometry/polyline.js';
-import { curvedFill } from '../curved-fill.js';
+import { fillWithRows } from '../curved-fill.js';
 import { curvedRows } from '../curved-rows.js';
 import { guideField, slopeAt } from '../guide-field.js';
 import { middleLine } from '../middle-line.js';
@@ -36,6 +36,6 @@ export const TURNING = stitchKind({
     const isKept = (row: number, x: number, y: number): boolean =>
       row % 2 === 0 || slopeAt(field, x, y) * spacing < 1 / CROWDED;
     const rows = curvedRows(rings as number[][], field, isKept);
-    return curvedFill(rows, { stitchLengthMm: fillStitchMm, spacingMm: spacing, compensationMm, pattern, ...way });
+    return fillWithRows(rows, rings, { stitchLengthMm: fillStitchMm, spacingMm: spacing, compensationMm, pattern, ...way });
   },
 });

@@ -12,6 +12,7 @@ const CORE_ORDER = [
   'stitches',
   'recipe',
   'sequence',
+  'forecast',
   'findings',
   'sewn-look',
   'formats',

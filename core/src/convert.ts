@@ -6,6 +6,8 @@ import type { Design, PictureBox } from './design.js';
 import { nodeCount } from './geometry/curve.js';
 import { artworkAreas } from './pieces/artwork-areas.js';
 import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
+import type { ToHoop } from './pieces/piece-decisions.js';
+import { applyStitchDecisions, shapesPieces } from './pieces/stitch-choices.js';
 import { tracedAreas } from './pieces/traced-areas.js';
 import type { Prepared } from './prepare.js';
 import type { Raster } from './picture/raster.js';
@@ -81,7 +83,9 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   const bare = [...choices.bare.keys()].sort((p, q) => p - q);
   const { left, top, widthMm, heightMm } = grid;
   const { corners } = recipe.stitches;
-  const said = JSON.stringify([corners, smallestMm2, lineBelowMm, satinBelowMm, keepBelowMm, bare, decisions, drawn, left, top]);
+  const toHoop: ToHoop = (u, v) => sourceToHoop(recipe.picture, u, v);
+  const shaping = decisions.flatMap((decision, i) => (shapesPieces(decision) ? [[i, decision]] : []));
+  const said = JSON.stringify([corners, smallestMm2, lineBelowMm, satinBelowMm, keepBelowMm, bare, shaping, drawn, left, top]);
   const pieceKey = `${traced?.key ?? labelKey} ${pixelsPerMm} ${said} ${JSON.stringify(recipe.picture.mask)}`;
   const hexOf = (label: number): string => map.infos[label - 1]?.anchor.hex ?? '#000000';
   const foundPieces = await cache.get('pieces', pieceKey, () => {
@@ -98,7 +102,7 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
       keepBelowMm,
       decisions,
       drawn,
-      toHoop: (u, v) => sourceToHoop(recipe.picture, u, v),
+      toHoop,
       wholeMm2: widthMm * heightMm,
       labelOf: (choice) => ('like' in choice ? choices.labelAt(choice.like) : 0),
       hexOf,
@@ -107,17 +111,18 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   const { threads, threadOf } = chooseThreads(foundPieces.paints, map, choices, input);
   const shared = threads.length < threadOf.length;
   const threadKeyOf = shared ? threadOf.join(',') : '';
-  const found = shared
+  const sewn = shared
     ? await cache.get('shared threads', `${pieceKey} ${threadKeyOf}`, () => shareThreads(foundPieces, threadOf))
     : foundPieces;
+  const found = applyStitchDecisions(sewn, decisions, toHoop);
 
   await pause('order', 0.65);
   const { needles } = recipe.order;
   const orderKey = `${pieceKey} ${threadKeyOf} ${needles > 1}`;
-  const order = await cache.get('order', orderKey, () => movePieces(sewingOrder(found.pieces, needles), found.moves));
+  const order = await cache.get('order', orderKey, () => movePieces(sewingOrder(sewn.pieces, needles), sewn.moves));
 
   await pause('stitches', 0.7);
-  const stitchKey = `${orderKey} ${JSON.stringify(recipe.stitches)} ${recipe.order.trimOverMm} ${recipe.order.hideTravel}`;
+  const stitchKey = `${orderKey} ${JSON.stringify([recipe.stitches, decisions])} ${recipe.order.trimOverMm} ${recipe.order.hideTravel}`;
   const known = await cache.get('stitches of pieces', input.pictureKey, () => new PieceStitches());
   const stitches = await cache.get('stitches', stitchKey, () =>
     sew(found, order, recipe, known, (done) => pause('stitches', 0.7 + (0.3 * done) / Math.max(1, found.pieces.length))),

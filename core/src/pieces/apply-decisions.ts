@@ -2,7 +2,7 @@ import { groupRings, unite } from '../geometry/polygons.js';
 import { boundsOf } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { fromRings, type Area, type Paint } from './area.js';
-import { NO_CHOICES, type BarePiece, type StitchChoices } from './piece.js';
+import { NO_CHOICES, type BarePiece } from './piece.js';
 import {
   candidateOf,
   findPieceAt,
@@ -12,6 +12,7 @@ import {
   type ThreadChoice,
   type ToHoop,
 } from './piece-decisions.js';
+import { choicesWith, shapesPieces } from './stitch-choices.js';
 
 /** What decisions are matched with. */
 export interface DecisionPlace {
@@ -73,6 +74,7 @@ export function applyDecisions(
     }
   };
   decisions.forEach((decision, index) => {
+    if (!shapesPieces(decision)) return;
     const at = find(decision.at);
     const area = areas[at];
     if (!area) {
@@ -143,31 +145,6 @@ export function applyDecisions(
     }),
     lost,
   };
-}
-
-type StitchDecision = Extract<PieceDecision, { readonly kind: 'stitch' | 'guides' | 'entry' | 'exit' }>;
-
-function choicesWith(choices: StitchChoices, decision: StitchDecision, toHoop: ToHoop): StitchChoices {
-  switch (decision.kind) {
-    case 'stitch':
-      return { ...choices, values: { ...choices.values, ...decision.set } };
-    case 'guides':
-      return { ...choices, guides: decision.lines.map((line) => inHoop(line, toHoop)) };
-    case 'entry':
-      return { ...choices, entry: toHoop(decision.u, decision.v) };
-    case 'exit':
-      return { ...choices, exit: toHoop(decision.u, decision.v) };
-  }
-}
-
-/** Places of the picture as places on the cloth. */
-function inHoop(line: readonly number[], toHoop: ToHoop): Points {
-  const out: Points = [];
-  for (let i = 0; i + 1 < line.length; i += 2) {
-    const { x, y } = toHoop(line[i], line[i + 1]);
-    out.push(x, y);
-  }
-  return out;
 }
 
 function bareOf(area: Area, decision: number): BarePiece {

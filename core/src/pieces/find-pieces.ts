@@ -8,7 +8,7 @@ import { addDrawn } from './drawn-areas.js';
 import type { DrawnPiece } from './drawn.js';
 import { branchesOf, seenFaces, sewnAs, widthOf, type TraceMeasure, type WidthSettings } from './measure.js';
 import { neighboursByArcs, neighboursByPainting } from './neighbours.js';
-import type { PieceDecision, ThreadChoice, ToHoop } from './piece-decisions.js';
+import { candidateOf, type Candidate, type PieceDecision, type ThreadChoice, type ToHoop } from './piece-decisions.js';
 import { NO_CHOICES, type BarePiece, type Piece } from './piece.js';
 import type { TracePlace } from './traced-areas.js';
 
@@ -51,6 +51,8 @@ export interface SmallArea {
 /** Pieces found, and what was left out. */
 export interface FoundPieces {
   readonly pieces: readonly Piece[];
+  /** What decisions on each piece are matched with. */
+  readonly candidates: readonly Candidate[];
   /** What each thread of the pieces is to be, in thread order: colours of the picture first. */
   readonly paints: readonly Paint[];
   readonly tooSmall: readonly SmallArea[];
@@ -134,6 +136,7 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
   };
   return {
     pieces,
+    candidates: areas.map((area) => candidateOf(area.rings, area.hex, area.areaMm2 / wholeMm2, area.drawn)),
     paints,
     tooSmall: small
       .filter(({ areaMm2 }) => areaMm2 >= SPECK_MM2)

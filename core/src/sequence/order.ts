@@ -1,7 +1,7 @@
 import type { PieceMove } from '../pieces/find-pieces.js';
 import type { KindFamily, Piece } from '../pieces/piece.js';
 import { distance } from '../geometry/vector.js';
-import { createGaps, improveRun } from './improve-order.js';
+import { improveOrder } from './improve-order.js';
 
 const BEAM = 20;
 
@@ -89,7 +89,7 @@ function sewFree(
   return sewn.length > 0 ? { done: after, pieces: sewn } : undefined;
 }
 
-/** Runs of more pieces are left as the nearest next makes them. */
+/** Orders of more pieces are left as the nearest next makes them. */
 const MOST_IMPROVED = 500;
 
 /** What a thread change is worth in millimetres of travel when the machine changes by itself. */
@@ -108,10 +108,8 @@ export function sewingOrder(pieces: readonly Piece[], needles: number): number[]
   let y = -1e6;
   let thread = -1;
   const groups = needles > 1 ? [pieces.map((_, i) => i)] : threadRuns(pieces, before);
-  const gap = createGaps(pieces);
   for (const group of groups) {
     const open = new Set(group);
-    const from = order.length;
     while (open.size > 0) {
       let best = -1;
       let least = Infinity;
@@ -130,12 +128,8 @@ export function sewingOrder(pieces: readonly Piece[], needles: number): number[]
       ({ x, y } = pieces[best].anchor);
       thread = pieces[best].thread;
     }
-    if (needles <= 1 && group.length <= MOST_IMPROVED) {
-      order.splice(from, group.length, ...improveRun(order.slice(from), before, gap));
-      ({ x, y } = pieces[order[order.length - 1]].anchor);
-    }
   }
-  return order;
+  return needles <= 1 && pieces.length <= MOST_IMPROVED ? improveOrder(pieces, order, before) : order;
 }
 
 function gapToBox(piece: Piece, x: number, y: number): number {

@@ -5,8 +5,8 @@ import { portalsOf } from './portals.js';
 
 /** What cutting and tying the thread is worth in millimetres of way. */
 const CUT_AS_WAY_MM = 30;
-/** Ways between threads hardly matter: the thread is cut there anyway. */
-const BETWEEN_THREADS = 0.05;
+/** Ways between threads matter less: the thread is cut there anyway, and only the frame moves. */
+const BETWEEN_THREADS = 0.3;
 
 /** What a way between two pieces costs. */
 export function wayCost(a: Point, b: Point, sameThread: boolean, trimOverMm: number): number {

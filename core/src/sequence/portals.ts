@@ -9,7 +9,7 @@ export interface Portals {
   readonly leaves: 'here' | 'other' | 'anywhere';
 }
 
-const AREA_PLACES = 12;
+const AREA_PLACES = 24;
 const RING_PLACES = 8;
 
 const seen = new WeakMap<Piece, Portals>();

@@ -6,7 +6,7 @@ import type { StitchSettings } from '../stitches/generate.js';
 import { runAlong } from '../stitches/running.js';
 import { PieceStitches, shapeKey } from './piece-stitches.js';
 import { planWays } from './plan-ways.js';
-import { HiddenWays, sewnGround } from './sewn-ground.js';
+import { hiddenWaysOf, type HiddenWays } from './sewn-ground.js';
 import { laterNeighbours, reachUnder } from './under-neighbours.js';
 import { CHANGE, END, JUMP, NO_PIECE, STITCH, StitchWriter, TRIM, type StitchList } from './stitch-list.js';
 
@@ -32,6 +32,7 @@ const LONGEST_MM = 12;
 /** Ways shorter than this are sewn straight; up to the trim distance longer ones are hidden where that is easy. */
 const STRAIGHT_MM = 1.2;
 const MOST_DETOUR = 3;
+const LONGEST_WAY_MM = 70;
 const TRAVEL_STITCH = 2.5;
 
 /**
@@ -51,7 +52,7 @@ export function* sewPieces(
   const angles = planAngles(pieces, stitches.angle, settings.angleStep);
   const ways = planWays(pieces, order, trimOverMm);
   const overlap = settings.overlapMm ?? overlapOf(stitches.compensationMm ?? stitches.fabric.compensationMm);
-  const seam = new Seam(settings, settings.hideTravel ? new HiddenWays(sewnGround(pieces, order)) : undefined);
+  const seam = new Seam(settings, settings.hideTravel ? hiddenWaysOf(pieces, order) : undefined);
   for (let k = 0; k < order.length; k++) {
     const index = order[k];
     const piece = pieces[index];
@@ -121,7 +122,7 @@ class Seam {
   private hiddenWay(x: number, y: number, gap: number, place: number): Points | undefined {
     if (!this.hidden || gap < STRAIGHT_MM) return undefined;
     const from = { x: this.writer.lastX, y: this.writer.lastY };
-    const most = gap <= this.settings.trimOverMm ? gap * MOST_DETOUR : undefined;
+    const most = gap <= this.settings.trimOverMm ? gap * MOST_DETOUR : Math.min(LONGEST_WAY_MM, gap * 1.6 + 10);
     return this.hidden.find(from, { x, y }, place, most);
   }
 }

@@ -53,19 +53,27 @@ export function sewnGround(pieces: readonly Piece[], order: readonly number[]): 
   return { width, height, left, top, cellMm, hiddenBy };
 }
 
+const kept = new WeakMap<readonly number[], HiddenWays>();
+
+/** Hidden ways of an order; kept as long as that order is. */
+export function hiddenWaysOf(pieces: readonly Piece[], order: readonly number[]): HiddenWays {
+  let ways = kept.get(order);
+  if (!ways) kept.set(order, (ways = new HiddenWays(sewnGround(pieces, order))));
+  return ways;
+}
+
 /** Cells of a way may lie open for this long altogether, in mm. */
 const MOST_OPEN_MM = 1.6;
 const OPEN_COST = 9;
-/** Longer ways are not worth their stitches. */
-const LONGEST_MM = 70;
-const MOST_VISITS = 40_000;
+const MOST_VISITS = 12_000;
 
-/** Looks for ways below what is sewn later; keeps its working arrays between searches. */
+/** Looks for ways below what is sewn later; keeps its working arrays between searches, and what it found. */
 export class HiddenWays {
   private readonly cost: Float32Array;
   private readonly from: Int32Array;
   private readonly seen: Int32Array;
-  private search = 0;
+  private round = 0;
+  private readonly known = new Map<string, Points | undefined>();
 
   constructor(private readonly ground: SewnGround) {
     const n = ground.hiddenBy.length;
@@ -76,14 +84,21 @@ export class HiddenWays {
 
   /**
    * A way from one place to another that what is sewn after `place` pieces hides, but for a little at its ends.
+   * @param mostMm longer ways are not worth their stitches
    * @returns corners with both ends, or undefined where there is none (A*: Hart, Nilsson and Raphael 1968)
    */
-  find(a: Point, b: Point, place: number, mostMm = LONGEST_MM): Points | undefined {
+  find(a: Point, b: Point, place: number, mostMm: number): Points | undefined {
+    const key = `${a.x} ${a.y} ${b.x} ${b.y} ${place} ${mostMm}`;
+    if (!this.known.has(key)) this.known.set(key, this.search(a, b, place, mostMm));
+    return this.known.get(key);
+  }
+
+  private search(a: Point, b: Point, place: number, mostMm: number): Points | undefined {
     const { width, height, cellMm } = this.ground;
     const start = this.cellAt(a);
     const goal = this.cellAt(b);
     if (start < 0 || goal < 0) return undefined;
-    const search = ++this.search;
+    const round = ++this.round;
     const [gx, gy] = [goal % width, Math.floor(goal / width)];
     const least = (cell: number): number => {
       const dx = Math.abs((cell % width) - gx);
@@ -91,7 +106,7 @@ export class HiddenWays {
       return Math.max(dx, dy) + 0.41 * Math.min(dx, dy);
     };
     const heap = new Heap();
-    this.seen[start] = search;
+    this.seen[start] = round;
     this.cost[start] = 0;
     this.from[start] = -1;
     heap.push(start, least(start));
@@ -107,11 +122,13 @@ export class HiddenWays {
           const next = at + dy * width + dx;
           const step = (dx !== 0 && dy !== 0 ? 1.41 : 1) * (this.isHidden(next, place) ? 1 : OPEN_COST);
           const cost = this.cost[at] + step;
-          if (cost > most || (this.seen[next] === search && this.cost[next] <= cost + 1e-6)) continue;
-          this.seen[next] = search;
+          if (this.seen[next] === round && this.cost[next] <= cost + 1e-6) continue;
+          const whole = cost + least(next);
+          if (whole > most) continue;
+          this.seen[next] = round;
           this.cost[next] = cost;
           this.from[next] = at;
-          heap.push(next, cost + least(next));
+          heap.push(next, whole);
         }
       }
     }

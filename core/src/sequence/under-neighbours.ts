@@ -1,4 +1,4 @@
-import { common, fillRings, offset, unite, type Rings } from '../geometry/polygons.js';
+import { common, fillRings, offset, type Rings } from '../geometry/polygons.js';
 import { boundsOf, isInside, simplify, type Bounds } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { ringsOf, type Piece } from '../pieces/piece.js';
@@ -62,23 +62,33 @@ export function reachUnder(piece: Piece, later: readonly Piece[], mm: number): R
   if (later.length === 0 || mm <= 0) return {};
   if (piece.family === 'column') {
     return {
-      at: (x, y, ux, uy) => (later.some((other) => isOver(other, x + ux * NEAR_MM, y + uy * NEAR_MM)) ? mm : 0),
+      at: (x, y, ux, uy) => {
+        const over = later.find((other) => isOver(other, x + ux * NEAR_MM, y + uy * NEAR_MM));
+        return over ? reachBelow(over, mm) : 0;
+      },
     };
   }
   if (piece.family !== 'area') return {};
   const own = knownOf(piece);
-  const grown = offset(own.rings, mm);
-  let under: Rings = [];
+  // Neighbours under which it reaches equally far are taken together: one clipping for all of them.
+  const groups = new Map<number, Rings>();
   for (const other of later) {
-    const part = common(grown, fatOf(other));
-    under = under.length === 0 ? part : unite(under, part);
+    const by = Math.round(reachBelow(other, mm) / STEP_MM) * STEP_MM;
+    if (by > 0) groups.set(by, [...(groups.get(by) ?? []), ...fatOf(other)]);
   }
+  const under = [...groups].flatMap(([by, rings]) => common(offset(own.rings, by), rings));
   if (under.length === 0) return {};
-  return { rings: fillRings([...oriented(own.rings), ...under], 'nonzero') };
+  return { rings: fillRings([...fillRings(own.rings, 'evenodd'), ...under], 'nonzero') };
 }
 
-/** Rings under the non-zero rule. */
-const oriented = (rings: Rings): Rings => fillRings(rings, 'evenodd');
+/** Reaches are rounded to this. */
+const STEP_MM = 0.1;
+
+/** Below what is narrow little more than its edges is needed: thread on thread makes it hard. */
+const SHARE_OF_NARROW = 0.36;
+
+const reachBelow = (other: Piece, mm: number): number =>
+  other.family === 'area' ? mm : Math.min(mm, other.widthMm * SHARE_OF_NARROW);
 
 function isOver(piece: Piece, x: number, y: number): boolean {
   const { rings, bounds } = knownOf(piece);

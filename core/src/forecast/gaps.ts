@@ -1,0 +1,146 @@
+import { ringCoverage } from '../picture/coverage.js';
+import { boundsOf } from '../geometry/polyline.js';
+import { ringsOf, type Piece } from '../pieces/piece.js';
+import { STITCH, type StitchList } from '../sequence/stitch-list.js';
+import type { Fabric } from '../stitches/fabrics.js';
+import { stitchKindOf } from '../stitches/kinds/index.js';
+import { distanceMap, distanceTo } from '../trace/distance-map.js';
+import { pulledTogether } from './pull.js';
+
+/** What the pull of the fabric opens between pieces. */
+export interface Gaps {
+  /** Length of the borders between pieces, in mm. */
+  readonly borderMm: number;
+  /** Bare area within a millimetre of them, in mm². */
+  readonly bareMm2: number;
+  /** Widest gap there, in mm, and where it is. */
+  readonly widestMm: number;
+  readonly at: { readonly x: number; readonly y: number };
+}
+
+const SCALE = 10;
+const MOST_PIXELS = 6_000_000;
+const NEAR_MM = 1;
+const HALF_THREAD_MM = 0.2;
+
+/** Draws the stitches as they will lie after the pull and looks for bare cloth along the borders of pieces. */
+export function forecastGaps(
+  pieces: readonly Piece[],
+  order: readonly number[],
+  list: StitchList,
+  fabric: Fabric,
+): Gaps {
+  const box = boundsOf(pieces.map(({ bounds: b }) => [b.left, b.top, b.right, b.bottom]));
+  const size = Math.max(1, (box.right - box.left + 2) * (box.bottom - box.top + 2));
+  const scale = Math.min(SCALE, Math.sqrt(MOST_PIXELS / size));
+  const [left, top] = [box.left - 1, box.top - 1];
+  const width = Math.ceil((box.right - left + 1) * scale);
+  const height = Math.ceil((box.bottom - top + 1) * scale);
+  const owner = paintPieces(pieces, order, left, top, scale, width, height);
+  const thread = paintThreads(list, fabric, left, top, scale, width, height);
+
+  const border = new Uint8Array(width * height);
+  let steps = 0;
+  for (let i = 0; i < border.length; i++) {
+    if (owner[i] === 0) continue;
+    for (const other of [i + 1, i + width]) {
+      if (!(owner[other] > 0) || owner[other] === owner[i]) continue;
+      border[i] = 1;
+      steps++;
+    }
+  }
+  // Steps along pixels overstate slanted borders; pi / 4 is the mean over all directions.
+  const borderMm = ((steps / scale) * Math.PI) / 4;
+  if (steps === 0) return { borderMm: 0, bareMm2: 0, widestMm: 0, at: { x: 0, y: 0 } };
+  const toBorder = distanceTo(border, width, height);
+  const bare = new Uint8Array(width * height);
+  let count = 0;
+  for (let i = 0; i < bare.length; i++) {
+    if (owner[i] > 0 && !thread[i] && toBorder[i] <= NEAR_MM * scale) count += bare[i] = 1;
+  }
+  const depth = distanceMap(bare, width, height);
+  let widest = 0;
+  let at = 0;
+  for (let i = 0; i < bare.length; i++) if (bare[i] && depth[i] > widest) [widest, at] = [depth[i], i];
+  return {
+    borderMm,
+    bareMm2: count / (scale * scale),
+    // A single pixel has a depth of half of one.
+    widestMm: (2 * widest) / scale,
+    at: { x: left + ((at % width) + 0.5) / scale, y: top + (Math.floor(at / width) + 0.5) / scale },
+  };
+}
+
+/** Which piece is on top where, from 1; open kinds are left out, since they show the cloth anyway. */
+function paintPieces(
+  pieces: readonly Piece[],
+  order: readonly number[],
+  left: number,
+  top: number,
+  scale: number,
+  width: number,
+  height: number,
+): Int32Array {
+  const owner = new Int32Array(width * height);
+  for (const index of order) {
+    const piece = pieces[index];
+    if (!stitchKindOf(piece.kind).covers && !(piece.family === 'line' && piece.kind === 'running')) continue;
+    const { bounds } = piece;
+    const x0 = Math.max(0, Math.floor((bounds.left - left) * scale));
+    const y0 = Math.max(0, Math.floor((bounds.top - top) * scale));
+    const w = Math.min(width, Math.ceil((bounds.right - left) * scale) + 1) - x0;
+    const h = Math.min(height, Math.ceil((bounds.bottom - top) * scale) + 1) - y0;
+    const placed = ringsOf(piece).map((ring) =>
+      ring.map((v, k) => (k % 2 === 0 ? (v - left) * scale - x0 : (v - top) * scale - y0)),
+    );
+    const coverage = ringCoverage(placed, w, h);
+    for (let y = 0; y < h; y++) {
+      for (let x = 0; x < w; x++) if (coverage[y * w + x] >= 128) owner[(y + y0) * width + x + x0] = index + 1;
+    }
+  }
+  return owner;
+}
+
+function paintThreads(
+  list: StitchList,
+  fabric: Fabric,
+  left: number,
+  top: number,
+  scale: number,
+  width: number,
+  height: number,
+): Uint8Array {
+  const { x, y } = pulledTogether(list, fabric);
+  const covered = new Uint8Array(width * height);
+  const r = HALF_THREAD_MM * scale;
+  for (let i = 1; i < list.count; i++) {
+    if (list.command[i] !== STITCH) continue;
+    const [ax, ay] = [(x[i - 1] - left) * scale, (y[i - 1] - top) * scale];
+    const [bx, by] = [(x[i] - left) * scale, (y[i] - top) * scale];
+    const [dx, dy] = [bx - ax, by - ay];
+    const square = dx * dx + dy * dy;
+    const y0 = Math.max(0, Math.floor(Math.min(ay, by) - r));
+    const y1 = Math.min(height - 1, Math.ceil(Math.max(ay, by) + r));
+    const x0 = Math.max(0, Math.floor(Math.min(ax, bx) - r));
+    const x1 = Math.min(width - 1, Math.ceil(Math.max(ax, bx) + r));
+    for (let py = y0; py <= y1; py++) {
+      const v = py + 0.5 - ay;
+      // Of a slanted stitch only the stretch of the row that its thread can reach.
+      let [low, high] = [x0, x1];
+      if (Math.abs(dy) > 1e-6) {
+        const middle = ax + (v * dx) / dy;
+        const reach = (r * Math.sqrt(square)) / Math.abs(dy) + 1;
+        low = Math.max(low, Math.floor(middle - reach));
+        high = Math.min(high, Math.ceil(middle + reach));
+      }
+      for (let px = low; px <= high; px++) {
+        const u = px + 0.5 - ax;
+        const t = square === 0 ? 0 : Math.min(1, Math.max(0, (u * dx + v * dy) / square));
+        const ex = u - dx * t;
+        const ey = v - dy * t;
+        if (ex * ex + ey * ey <= r * r) covered[py * width + px] = 1;
+      }
+    }
+  }
+  return covered;
+}

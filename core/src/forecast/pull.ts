@@ -1,0 +1,64 @@
+import { distance } from '../geometry/vector.js';
+import { STITCH, type StitchList } from '../sequence/stitch-list.js';
+import type { Fabric } from '../stitches/fabrics.js';
+
+/** Stitches turn by less than this inside a row: the cosine of 10 degrees. */
+const STRAIGHT = 0.985;
+/** Shorter rows pull at nothing. */
+const LEAST_ROW_MM = 0.9;
+
+/** How far the cloth gives at either end of a row of some length, in mm: an assumption, by the fabric. */
+export function pullOf(fabric: Fabric, rowMm: number): number {
+  const lively = fabric.compensationMm / 0.2;
+  return Math.min(0.4, 0.15 + 0.01 * rowMm) * lively;
+}
+
+/**
+ * Needle points as they lie when the thread has drawn the cloth together: every straight row is shorter at both ends.
+ * @returns x and y of every row of the list
+ */
+export function pulledTogether(list: StitchList, fabric: Fabric): { readonly x: Float32Array; readonly y: Float32Array } {
+  const { count } = list;
+  const dx = new Float64Array(count);
+  const dy = new Float64Array(count);
+  const ends = new Uint8Array(count);
+  const pull = (from: number, to: number): void => {
+    const length = distance(list.x[from], list.y[from], list.x[to], list.y[to]);
+    if (length < LEAST_ROW_MM) return;
+    const by = Math.min(pullOf(fabric, length), length * 0.45);
+    const ux = ((list.x[to] - list.x[from]) / length) * by;
+    const uy = ((list.y[to] - list.y[from]) / length) * by;
+    dx[from] += ux;
+    dy[from] += uy;
+    dx[to] -= ux;
+    dy[to] -= uy;
+    ends[from]++;
+    ends[to]++;
+  };
+  let start = 0;
+  for (let i = 1; i <= count; i++) {
+    const sews = i < count && list.command[i] === STITCH;
+    const goesOn = sews && i - 1 > start && isStraight(list, start, i - 1, i);
+    if (goesOn) continue;
+    if (i - 1 > start) pull(start, i - 1);
+    start = sews ? i - 1 : i;
+  }
+  const x = new Float32Array(count);
+  const y = new Float32Array(count);
+  for (let i = 0; i < count; i++) {
+    const share = ends[i] > 0 ? 1 / ends[i] : 0;
+    x[i] = list.x[i] + dx[i] * share;
+    y[i] = list.y[i] + dy[i] * share;
+  }
+  return { x, y };
+}
+
+/** Whether the stitch to a point goes on in the direction of the row so far. */
+function isStraight(list: StitchList, start: number, middle: number, end: number): boolean {
+  const ax = list.x[middle] - list.x[start];
+  const ay = list.y[middle] - list.y[start];
+  const bx = list.x[end] - list.x[middle];
+  const by = list.y[end] - list.y[middle];
+  const lengths = Math.sqrt((ax * ax + ay * ay) * (bx * bx + by * by));
+  return lengths > 0 && (ax * bx + ay * by) / lengths > STRAIGHT;
+}

@@ -14,37 +14,9 @@ import {
   type Raster,
   type Scene,
 } from '@open-kite/core';
-import { coverageOf, regions, stitchLengths } from '@open-kite/core/testing';
-import { best, heading, line, percent } from './print.js';
+import { best, heading, line } from './print.js';
 
 const SETTINGS = { angle: 20, spacingMm: 0.4, stitchLengthMm: 3.6, compensationMm: 0.2 };
-
-/** Tatami on scripted regions: quality and speed. */
-async function tatamiBench(): Promise<void> {
-  const shapes = regions(100, 424242);
-  heading(
-    'Tatami',
-    '100 scripted regions with holes, necks, combs and spirals; rows 0.4 mm, thread 0.4 mm, compensation 0.2 mm',
-  );
-  const sewn = shapes.map(({ rings }) => tatami(rings, SETTINGS));
-  const figures = sewn.map((runs, i) => coverageOf(shapes[i].rings, runs));
-  const covered = figures.map((f) => f.covered).sort((a, b) => a - b);
-  const lengths = sewn.flatMap((runs) => stitchLengths(runs));
-  line('jumps inside a connected piece', String(sewn.filter((runs) => runs.length !== 1).length), '0');
-  line('coverage, median and worst', `${percent(covered[50])}, ${percent(covered[0])}`, '98 % worst');
-  line('needle point farthest outside', `${Math.max(...figures.map((f) => f.outside)).toFixed(3)} mm`, '0.4 mm');
-  line(
-    'stitches under 0.3 mm, under 0.5 mm',
-    `${percent(share(lengths, 0.3))}, ${percent(share(lengths, 0.5))}`,
-    '1 % under 0.3 mm',
-  );
-  line('longest stitch', `${Math.max(...lengths).toFixed(2)} mm`, '12 mm');
-  const ms = await best(5, () => shapes.forEach(({ rings }) => tatami(rings, SETTINGS)));
-  line('speed', `${Math.round(lengths.length / (ms / 1000))} stitches/s`);
-}
-
-const share = (lengths: readonly number[], under: number): number =>
-  lengths.filter((l) => l < under).length / lengths.length;
 
 /** A scene of about 150 000 stitches: one large field sewn in several layers. */
 function manyStitches(): Scene {
@@ -59,7 +31,6 @@ function manyStitches(): Scene {
 
 /** Speed of the steps of a conversion on one picture. */
 export async function coreBench(name: string, raster: Raster): Promise<void> {
-  await tatamiBench();
   const megapixels = (raster.width * raster.height) / 1e6;
   heading('Steps in core', `${name}, ${raster.width} x ${raster.height} pixels, this machine, best of 5, warm`);
   const recipe = defaultRecipe(raster.width, raster.height);

@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -7,14 +7,17 @@ import { browserBench } from './browser-bench.js';
 import { colourBench } from './colour-bench.js';
 import { coreBench } from './core-bench.js';
 import { piecesBench } from './pieces-bench.js';
+import { stitchesBench } from './stitches-bench.js';
 import { crestBench } from './crest-bench.js';
 
 // Prints the figures the project is held to. Needs a build: npm run build && npm run bench
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const file = join(root, 'demo/artwork/crest.png');
 const { raster } = await decodePicture(readFileSync(file));
+mkdirSync(join(root, 'dist/bench'), { recursive: true });
 console.log(`Node ${process.version}, ${cpus().length} x ${cpus()[0]?.model ?? 'unknown processor'}`);
 await crestBench(root, file, raster);
+await stitchesBench(root, raster);
 await coreBench('crest', raster);
 await piecesBench(raster);
 const photo = await decodePicture(readFileSync(join(root, 'demo/artwork/harbour.jpg')));

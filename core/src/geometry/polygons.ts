@@ -7,6 +7,8 @@ import type { Points } from './vector.js';
 export type Rings = Points[];
 
 const SCALE = 1000;
+/** How far round corners of an offset may leave a true arc, in mm. */
+const ARC_TOLERANCE = 0.01;
 
 const toPaths = (rings: readonly Points[]): Paths64 =>
   rings.map((ring) => {
@@ -50,7 +52,7 @@ export function subtract(a: Rings, b: Rings): Rings {
 /** Grows (mm over 0) or shrinks (mm under 0) a shape, with round corners. */
 export function offset(rings: Rings, mm: number): Rings {
   const clean = union(toPaths(rings), FillRule.EvenOdd);
-  return toRings(inflatePaths(clean, mm * SCALE, JoinType.Round, EndType.Polygon));
+  return toRings(inflatePaths(clean, mm * SCALE, JoinType.Round, EndType.Polygon, 2, ARC_TOLERANCE * SCALE));
 }
 
 /** Area in mm2, holes taken off. */

@@ -21,6 +21,8 @@ export interface TatamiSettings {
   readonly pattern?: string;
   /** What is sewn below the rows; nothing unless said. */
   readonly underlay?: FillUnderlay;
+  /** Other rows are sewn over these: ways between them need not be neat, however far apart they lie. */
+  readonly below?: boolean;
   /** Where the needle comes from, and where it goes on to. */
   readonly entry?: Point;
   readonly exit?: Point;
@@ -33,7 +35,7 @@ const TRAVEL_STITCH = 3;
 const LONGEST_TURN = 4;
 /** Stitches between two rows are wanted this long; a row begins up to so much further in to make them so. */
 const TURN_MM = 0.51;
-const MOST_INSET = 0.2;
+const MOST_INSET = 0.27;
 /** Rows wider apart than this do not cover: travel keeps to the outline, where it is an edge and no scratch. */
 const OPEN_ROWS = 0.9;
 
@@ -65,7 +67,7 @@ export function tatami(rings: Rings, settings: TatamiSettings): Points[] {
 
 /** A lattice below level rows. */
 const upright = (rings: Rings, spacingMm: number, stitchLengthMm: number, entry: Point | undefined): Points[] =>
-  tatami(rings, { angle: 90, spacingMm, stitchLengthMm, compensationMm: 0, entry });
+  tatami(rings, { angle: 90, spacingMm, stitchLengthMm, compensationMm: 0, entry, below: true });
 
 const turnPoint = (p: Point, u: Point): Point => ({ x: p.x * u.x - p.y * u.y, y: p.x * u.y + p.y * u.x });
 
@@ -98,6 +100,8 @@ class Filling {
   private readonly sewn: Uint8Array;
   private readonly out: Points = [];
   private readonly offsetOf: (row: number) => number;
+  /** Whether what lies below the rows shows. */
+  private readonly isOpen: boolean;
   /** Row part the needle is in. */
   private at = 0;
 
@@ -110,6 +114,7 @@ class Filling {
     // One more than there are: the cell the exit lies in may be divided.
     this.sewn = new Uint8Array(plan.cells.length + 1);
     this.offsetOf = offsetPattern(settings.pattern ?? '').offset;
+    this.isOpen = settings.spacingMm > OPEN_ROWS && settings.below !== true;
   }
 
   sew(group: number[], entry?: Point, exit?: Point): Points {
@@ -205,7 +210,7 @@ class Filling {
     if (this.at === target && n === 0) return;
     const start = n > 0 ? { x: this.out[n - 2], y: this.out[n - 1] } : undefined;
     const points =
-      start && this.settings.spacingMm > OPEN_ROWS
+      start && this.isOpen
         ? alongRings(this.rings, start, { x, y })
         : this.underRows(target, start, { x, y });
     if (points.length < 4) return;
@@ -271,7 +276,7 @@ class Filling {
     const n = this.out.length;
     if (n > 0) {
       const [px, py] = [this.out[n - 2], this.out[n - 1]];
-      if (this.settings.spacingMm > OPEN_ROWS && distance(px, py, x, y) > OPEN_ROWS) {
+      if (this.isOpen && distance(px, py, x, y) > OPEN_ROWS) {
         const edge = runAlong(alongRings(this.rings, { x: px, y: py }, { x, y }), TRAVEL_STITCH);
         for (let i = 2; i < edge.length; i += 2) this.push(edge[i], edge[i + 1]);
         return;

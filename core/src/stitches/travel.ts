@@ -26,6 +26,12 @@ export function travel(rows: Rows, way: readonly number[], start: Point | undefi
   });
   let at: Point = start ?? { x: clamp(end.x, gates[0]), y: gates[0].y };
   const out: Points = [at.x, at.y];
+  // A row ends on the edge or over it: the way comes in first, so that it does not run along outside.
+  const inside = clamp(at.x, gates[0]);
+  if (start && gates.length > 1 && Math.abs(start.y - gates[0].y) < 0.01 && Math.abs(inside - at.x) > 0.3) {
+    at = { x: inside, y: at.y };
+    out.push(at.x, at.y);
+  }
   // The last gate is the goal itself; the first is where the needle already is.
   let next = 1;
   while (next < gates.length - 1) {

@@ -12,7 +12,9 @@ export interface ZigzagSettings {
 }
 
 /** Rungs that stand farther apart than this have lost one between them. */
-const FAR_RUNGS_MM = 0.28;
+const FAR_RUNGS_MM = 0.17;
+/** Rungs before and after a place whose advance counts there. */
+const WINDOW = 1;
 /** Points beside the shape are drawn back along the rung by such steps. */
 const BACK_MM = 0.04;
 const MOST_BACK = 20;
@@ -20,7 +22,7 @@ const MOST_BACK = 20;
 /** Where the inner rail advances less than this a stitch, some stitches are shortened there. */
 const TIGHT_MM = 0.22;
 /** Full stitches stand at most this far apart on the inner rail: nearly as far as a thread is wide. */
-const FULL_EVERY_MM = 0.34;
+const FULL_EVERY_MM = 0.32;
 /** How much others are pulled in, in turn; of a wide column no more than so many millimetres. */
 const SHORTENED = [0.3, 0.18, 0.45];
 const MOST_SHORTENED_MM = 1.6;
@@ -85,8 +87,12 @@ export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Poin
   };
   for (let i = 0; i + 1 < rungs.length; i++) {
     const [p, q] = [rungs[i], rungs[i + 1]];
-    advance.a = distance(p[0], p[1], q[0], q[1]);
-    advance.b = distance(p[2], p[3], q[2], q[3]);
+    // Rungs come from pixels and tremble along the rails: over several of them that evens out.
+    const u = rungs[Math.max(0, i - WINDOW)];
+    const v = rungs[Math.min(rungs.length - 1, i + 1 + WINDOW)];
+    const span = Math.min(rungs.length - 1, i + 1 + WINDOW) - Math.max(0, i - WINDOW);
+    advance.a = distance(u[0], u[1], v[0], v[1]) / span;
+    advance.b = distance(u[2], u[3], v[2], v[3]) / span;
     const outer = Math.max(advance.a, advance.b);
     const inner = advance.a < advance.b ? 0 : 1;
     let done = 0;

@@ -9,15 +9,18 @@ import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
 import type { ToHoop } from './pieces/piece-decisions.js';
 import { applyStitchDecisions, shapesPieces } from './pieces/stitch-choices.js';
 import { tracedAreas } from './pieces/traced-areas.js';
+import type { Piece } from './pieces/piece.js';
 import type { Prepared } from './prepare.js';
 import type { Raster } from './picture/raster.js';
 import { sourceToHoop } from './picture/frame.js';
 import type { Recipe } from './recipe/recipe.js';
 import { movePieces, sewingOrder } from './sequence/order.js';
+import { costOfOrder, planWays, type OrderCost } from './sequence/plan-ways.js';
 import { PieceStitches } from './sequence/piece-stitches.js';
 import { sewPieces, type SewSettings } from './sequence/sew.js';
 import type { StitchList } from './sequence/stitch-list.js';
 import { StepCache } from './step-cache.js';
+import { planAngles } from './stitches/angles.js';
 import { fabricOf } from './stitches/fabrics.js';
 import { familyOf } from './stitches/kinds/index.js';
 import type { LabelMap } from './trace/labels.js';
@@ -127,6 +130,7 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   const stitches = await cache.get('stitches', stitchKey, () =>
     sew(found, order, recipe, known, (done) => pause('stitches', 0.7 + (0.3 * done) / Math.max(1, found.pieces.length))),
   );
+  const plan = await cache.get('plan', stitchKey, () => planOf(found.pieces, order, recipe));
   options.progress?.('stitches', 1);
 
   return {
@@ -139,6 +143,7 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
     barePieces: found.bare,
     lostPieceDecisions: found.lost,
     order,
+    ...plan,
     colours: colourShares(map, foundPieces.paints, threadOf, choices),
     suggestedColours: prepared.character.flat ? Math.max(1, map.shades) : prepared.character.colours,
     lostDecisions: choices.lost,
@@ -185,6 +190,21 @@ async function sew(
     if (step.done) return step.value;
     if (step.value % PIECES_PER_CHECKPOINT === 0) await pause(step.value);
   }
+}
+
+/** Angles of the rows, and what the order costs and saves. */
+function planOf(
+  pieces: readonly Piece[],
+  order: readonly number[],
+  { stitches, order: { trimOverMm } }: Recipe,
+): Pick<Design, 'rowAngles' | 'orderCost' | 'foundOrderCost'> {
+  const costOf = (list: readonly number[]): OrderCost =>
+    costOfOrder(pieces, list, planWays(pieces, list, trimOverMm), trimOverMm);
+  return {
+    rowAngles: planAngles(pieces, stitches.angle, stitches.angleStep),
+    orderCost: costOf(order),
+    foundOrderCost: costOf(pieces.map((_, i) => i)),
+  };
 }
 
 /** How a recipe wants its pieces sewn. */

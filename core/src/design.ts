@@ -1,6 +1,7 @@
 import type { ArtProblem } from './artwork/artwork.js';
 import type { SmallArea } from './pieces/find-pieces.js';
 import type { BarePiece, Piece } from './pieces/piece.js';
+import type { OrderCost } from './sequence/plan-ways.js';
 import type { StitchList } from './sequence/stitch-list.js';
 import type { Anchor } from './trace/colour-decisions.js';
 
@@ -69,6 +70,11 @@ export interface Design extends Sewing {
   readonly lostPieceDecisions: readonly number[];
   /** Sewing order as indices of pieces. */
   readonly order: readonly number[];
+  /** Angle of each piece's rows in degrees, as it was chosen or planned. */
+  readonly rowAngles: readonly number[];
+  /** What the order costs between pieces, and what it would cost as the pieces were found. */
+  readonly orderCost: OrderCost;
+  readonly foundOrderCost: OrderCost;
   readonly colours: readonly ColourShare[];
   /** Number of colours the picture itself suggests. */
   readonly suggestedColours: number;

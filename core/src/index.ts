@@ -32,6 +32,7 @@ export * from './pieces/drawn.js';
 export * from './pieces/find-pieces.js';
 export * from './pieces/piece-decisions.js';
 export * from './pieces/piece.js';
+export * from './pieces/stitch-choices.js';
 export * from './picture-questions.js';
 export * from './picture-views.js';
 export * from './picture/frame.js';

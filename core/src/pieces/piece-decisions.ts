@@ -39,7 +39,7 @@ export type PieceDecision =
   /** Options of its stitch kind; later ones are added to those said before. */
   | { readonly kind: 'stitch'; readonly at: PieceRef; readonly set: Readonly<Record<string, number | string>> }
   /** Lines its rows follow: shares of the source picture's sides, u and v in turn. */
-  | { readonly kind: 'guides'; readonly at: PieceRef; readonly lines: readonly (readonly number[])[] }
+  | { readonly kind: 'guides'; readonly at: PieceRef; readonly lines: number[][] }
   /** Where the needle comes in, or leaves. */
   | { readonly kind: 'entry' | 'exit'; readonly at: PieceRef; readonly u: number; readonly v: number };
 

@@ -7,7 +7,7 @@ import type { Look, View } from './view.js';
 
 /** Memory key frames may take, and stitches between them at least. */
 const FRAME_BYTES = 128 * 1024 * 1024;
-const LEAST_STEP = 5000;
+const LEAST_STEP = 4000;
 
 /** A view that is sewn stitch by stitch: going on draws only what is new. */
 export class ProgressiveView {
@@ -23,8 +23,10 @@ export class ProgressiveView {
     private readonly scene: Scene,
     readonly view: View,
     readonly look: Look,
+    /** Draws small scales once only: quick enough for every frame of a film, and refined when it rests. */
+    readonly quick = false,
   ) {
-    this.fine = look === 'sewn' && view.scale < FINE_SCALE;
+    this.fine = !quick && look === 'sewn' && view.scale < FINE_SCALE;
     this.inner = this.fine ? doubled(view) : view;
     this.pixels = new Int32Array(this.inner.width * this.inner.height);
     const most = Math.max(1, Math.floor(FRAME_BYTES / this.pixels.byteLength));

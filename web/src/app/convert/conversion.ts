@@ -2,6 +2,7 @@ import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/c
 import {
   figuresOf,
   regroups,
+  shapesPieces,
   STITCH,
   stashKeys,
   threadRunsOf,
@@ -22,9 +23,15 @@ export type ConversionState = 'opening' | 'working' | 'done' | 'failed' | 'cance
 /** How long settings must rest before the likeness is measured. */
 const REST_MS = 500;
 
+/** What pieces are made from: how single ones are sewn is no part of it. */
+const shapesOf = (pieces: Recipe['pieces']): Recipe['pieces'] => ({
+  ...pieces,
+  decisions: pieces.decisions.filter(shapesPieces),
+});
+
 /** Parts of a recipe whose change makes the picture be traced anew. */
 const tracedFrom = ({ picture, light, colours, pieces }: Recipe): string =>
-  JSON.stringify([picture, light, colours.count, colours.smallestSpotMm2, colours.decisions.filter(regroups), pieces]);
+  JSON.stringify([picture, light, colours.count, colours.smallestSpotMm2, colours.decisions.filter(regroups), shapesOf(pieces)]);
 
 /** Turns recipes into designs in a worker: a rough one at once where tracing is needed, then the full one. */
 @Injectable()

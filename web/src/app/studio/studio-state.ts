@@ -17,7 +17,11 @@ export interface Picking {
 }
 
 /** Sewing speeds for playing, as multiples of a real machine. */
-export const SPEEDS = [1, 10, 50, 200] as const;
+export const SPEEDS = [1, 5, 10, 25, 50, 100, 200] as const;
+
+/** Ways the needle is stepped on the Reel. */
+export const STEPS_BY = ['stitch', 'piece', 'thread'] as const;
+export type StepBy = (typeof STEPS_BY)[number];
 /** Stitches a second of a machine that makes 750 a minute. */
 const MACHINE_RATE = 12.5;
 
@@ -39,6 +43,8 @@ export class StudioState {
   /** How much of the picture shows over the stitches while it is faded in, 0 to 1. */
   readonly fade = signal(0.5);
   readonly picking = signal<Picking | undefined>(undefined);
+  /** A guide line is being drawn on the stage for the chosen piece. */
+  readonly guiding = signal(false);
   /** Only the chosen pieces are shown. */
   readonly solo = signal(false);
   /** What the stage is asked to show, in mm, with a mark in its middle. */
@@ -47,6 +53,8 @@ export class StudioState {
   readonly row = signal<number | undefined>(undefined);
   readonly playing = signal(false);
   readonly speed = signal<(typeof SPEEDS)[number]>(50);
+  /** What the needle steps over at once. */
+  readonly stepBy = signal<StepBy>('thread');
 
   readonly rows = computed(() => this.conversion.design()?.stitches.count ?? 0);
 

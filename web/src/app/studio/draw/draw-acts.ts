@@ -122,7 +122,7 @@ export class DrawActs {
       this.tool.set({ kind: 'edit', id: baseOf(piece.drawn) });
       return;
     }
-    const isLine = piece.kind === 'running' && piece.paths.length === 1;
+    const isLine = piece.family === 'line' && piece.paths.length === 1;
     const curves = isLine ? piece.paths : piece.outline;
     const points = curves.reduce((sum, curve) => sum + nodeCount(curve), 0);
     if (points > MOST_EDITED) {

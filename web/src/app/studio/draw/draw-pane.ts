@@ -83,7 +83,7 @@ export class DrawPane implements OnDestroy {
   /** Ends of the lines there are, in mm. */
   private readonly ends = computed(() =>
     (this.conversion.design()?.pieces ?? [])
-      .filter(({ kind }) => kind === 'running')
+      .filter(({ family }) => family === 'line')
       .flatMap(({ paths }) =>
         paths.flatMap(({ points }) => [
           { x: points[0], y: points[1] },

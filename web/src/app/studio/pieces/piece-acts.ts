@@ -10,6 +10,7 @@ import {
   type PieceDecision,
   type PieceKind,
   type PieceRef,
+  type StitchDecision,
   type ThreadChoice,
 } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
@@ -47,6 +48,58 @@ export class PieceActs {
         piece.passes = passes as DrawnPiece['passes'];
       },
     });
+  }
+
+  /** Sets an option of how pieces are sewn; `undefined` follows the design again. */
+  setOption(pieces: Iterable<number>, name: string, value: number | string | undefined): void {
+    this.sayOfStitches('stitch setting', pieces, 'stitch', (before, at) => {
+      const { [name]: _, ...rest } = before?.kind === 'stitch' ? before.set : {};
+      const set = value === undefined ? rest : { ...rest, [name]: value };
+      return Object.keys(set).length > 0 ? { kind: 'stitch', at, set } : undefined;
+    });
+  }
+
+  /** Draws the lines a piece's rows follow, in mm; none at all lets them go. */
+  setGuides(piece: number, lines: readonly (readonly number[])[]): void {
+    const placement = this.store.recipe()?.picture;
+    if (!placement) return;
+    const inSource = lines.map((line) => {
+      const out: number[] = [];
+      for (let i = 0; i + 1 < line.length; i += 2) {
+        const { u, v } = hoopToSource(placement, line[i], line[i + 1]);
+        out.push(u, v);
+      }
+      return out;
+    });
+    this.sayOfStitches('guide lines', [piece], 'guides', (_, at) =>
+      inSource.length > 0 ? { kind: 'guides', at, lines: inSource } : undefined,
+    );
+  }
+
+  /** Says where the needle comes into a piece or leaves it, in mm; `undefined` leaves it to the planning. */
+  setEnd(piece: number, end: 'entry' | 'exit', place: { readonly x: number; readonly y: number } | undefined): void {
+    const placement = this.store.recipe()?.picture;
+    if (!placement) return;
+    this.sayOfStitches(end, [piece], end, (_, at) =>
+      place ? { kind: end, at, ...hoopToSource(placement, place.x, place.y) } : undefined,
+    );
+  }
+
+  /** Where pieces are held in the order: first, last, or nowhere. */
+  lockOf(piece: Piece): 'first' | 'last' | undefined {
+    const decisions = this.store.recipe()?.pieces.decisions ?? [];
+    const said = piece.decisions.map((i) => decisions[i]).findLast((d) => d?.kind === 'order');
+    return said?.kind === 'order' && typeof said.before === 'string' ? said.before : undefined;
+  }
+
+  /** Sews pieces first or last of all, whatever else changes, or lets them go again. */
+  lock(pieces: Iterable<number>, to: 'first' | 'last' | undefined): void {
+    const list = [...pieces];
+    const said = new Set(this.chosen(list).flatMap(({ decisions }) => decisions));
+    this.store.change('sewing order', ({ pieces: p }) => {
+      p.decisions = p.decisions.filter((d, i) => d.kind !== 'order' || !said.has(i));
+    });
+    if (to) this.orderBefore(list, to);
   }
 
   /** Gives pieces the thread that another colour of the design has. */
@@ -169,6 +222,27 @@ export class PieceActs {
   private chosen(pieces: Iterable<number>): Piece[] {
     const all = this.ready()?.pieces ?? [];
     return [...pieces].filter((i) => i < all.length).map((i) => all[i]);
+  }
+
+  /** Puts one decision on how each of some pieces is sewn in the place of the one before. */
+  private sayOfStitches(
+    label: string,
+    pieces: Iterable<number>,
+    kind: StitchDecision['kind'],
+    make: (before: PieceDecision | undefined, at: PieceRef) => PieceDecision | undefined,
+  ): void {
+    const chosen = this.chosen(pieces);
+    if (chosen.length === 0) return;
+    this.store.change(label, ({ pieces: p }) => {
+      const list: (PieceDecision | undefined)[] = [...p.decisions] as PieceDecision[];
+      for (const piece of chosen) {
+        const at = piece.decisions.findLast((i) => list[i]?.kind === kind);
+        const made = make(at === undefined ? undefined : list[at], this.refOf(piece));
+        if (at !== undefined) list[at] = made;
+        else if (made) list.push(made);
+      }
+      p.decisions = list.filter((d) => d !== undefined) as typeof p.decisions;
+    });
   }
 
   private add(label: string, decisions: readonly PieceDecision[]): void {

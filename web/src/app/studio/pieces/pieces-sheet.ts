@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { MOST_COPIES, type DrawnPiece, type PieceKind } from '@open-kite/core';
+import { MOST_COPIES, STITCH_KINDS, stitchKindOf, type DrawnPiece, type PieceKind } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { Preferences } from '../../shared/preferences';
@@ -21,10 +21,13 @@ const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; pas
   { value: 'running 1', label: 'running line, single', as: 'running', passes: 1 },
   { value: 'running 2', label: 'running line, double', as: 'running', passes: 2 },
   { value: 'running 3', label: 'running line, triple', as: 'running', passes: 3 },
-  { value: 'satin 0', label: 'satin column', as: 'satin', passes: 0 },
-  { value: 'tatami 0', label: 'tatami fill', as: 'tatami', passes: 0 },
+  ...STITCH_KINDS.filter(({ id }) => id !== 'running').map(({ id, name }) => ({
+    value: `${id} 0`,
+    label: name.toLowerCase(),
+    as: id,
+    passes: 0,
+  })),
 ];
-const KIND_NAMES: Readonly<Record<PieceKind, string>> = { running: 'line', satin: 'satin', tatami: 'fill' };
 
 /** Controls of the Pieces step: how outlines are found, how pieces are sewn, and what is said of the chosen ones. */
 @Component({
@@ -70,7 +73,7 @@ export class PiecesSheet {
       piece,
       count: indices.length,
       name: indices.length === 1 ? `Piece ${piece.id.slice(1)}` : `${indices.length} pieces`,
-      kind: KIND_NAMES[piece.kind],
+      kind: stitchKindOf(piece.kind).name.toLowerCase(),
       way: kinds.size === 1 ? [...kinds][0] : '',
       thread: threads.size === 1 ? piece.thread : -1,
       stitches: indices.reduce((n, i) => n + stitches[i], 0),

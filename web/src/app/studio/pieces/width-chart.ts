@@ -64,9 +64,9 @@ const toMm = (x: number): number => (x / WIDTH) ** 2 * WIDEST;
       }
     </svg>
     <p>
-      <span>{{ counts().running }} lines</span> to {{ length('lineBelowMm') }},
-      <span>{{ counts().satin }} satin</span> to {{ length('satinBelowMm') }},
-      <span>{{ counts().tatami }} fills</span>
+      <span>{{ counts().line }} lines</span> to {{ length('lineBelowMm') }},
+      <span>{{ counts().column }} satin</span> to {{ length('satinBelowMm') }},
+      <span>{{ counts().area }} fills</span>
     </p>
   `,
   styles: `
@@ -78,13 +78,13 @@ const toMm = (x: number): number => (x / WIDTH) ** 2 * WIDEST;
       width: 100%;
       touch-action: none;
     }
-    rect.running {
+    rect.line {
       fill: var(--ink);
     }
-    rect.satin {
+    rect.column {
       fill: var(--ember);
     }
-    rect.tatami {
+    rect.area {
       fill: var(--glass);
     }
     .base {
@@ -133,21 +133,21 @@ export class WidthChart {
   protected readonly ticks = [0, 1, 2, 4, 6, 10].map((mm) => ({ mm: mm === WIDEST ? '10+' : `${mm}`, x: toX(mm) }));
 
   protected readonly counts = computed(() => {
-    const counts = { running: 0, satin: 0, tatami: 0 };
-    for (const { kind } of this.conversion.design()?.pieces ?? []) counts[kind]++;
+    const counts = { line: 0, column: 0, area: 0 };
+    for (const { family } of this.conversion.design()?.pieces ?? []) counts[family]++;
     return counts;
   });
 
   protected readonly bars = computed(() => {
     const pieces = this.conversion.design()?.pieces ?? [];
-    const bins = Array.from({ length: BINS }, () => ({ running: 0, satin: 0, tatami: 0 }));
-    for (const { widthMm, kind } of pieces) {
-      bins[Math.min(BINS - 1, Math.floor((toX(widthMm) / WIDTH) * BINS))][kind]++;
+    const bins = Array.from({ length: BINS }, () => ({ line: 0, column: 0, area: 0 }));
+    for (const { widthMm, family } of pieces) {
+      bins[Math.min(BINS - 1, Math.floor((toX(widthMm) / WIDTH) * BINS))][family]++;
     }
-    const most = Math.max(1, ...bins.map((b) => b.running + b.satin + b.tatami));
+    const most = Math.max(1, ...bins.map((b) => b.line + b.column + b.area));
     return bins.flatMap((bin, i) => {
       let top = HEIGHT;
-      return (['running', 'satin', 'tatami'] as const).flatMap((kind) => {
+      return (['line', 'column', 'area'] as const).flatMap((kind) => {
         // One piece is always seen.
         const height = bin[kind] === 0 ? 0 : Math.max(2, (bin[kind] / most) * (HEIGHT - 4));
         top -= height;

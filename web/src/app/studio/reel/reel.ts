@@ -1,11 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, type ElementRef, inject, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, type ElementRef, inject, signal, viewChild } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { TRIM } from '@open-kite/core';
+import { STITCH, TRIM } from '@open-kite/core';
 import { LucideAngularModule, Pause, Play, SkipBack, SkipForward } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
 import { Preferences } from '../../shared/preferences';
 import { formatCount, formatLength } from '../../shared/units';
-import { SPEEDS, StudioState } from '../studio-state';
+import { PieceActs } from '../pieces/piece-acts';
+import { SPEEDS, STEPS_BY, StudioState } from '../studio-state';
 
 /** Lengths narrower than this share of the ribbon carry no words. */
 const LABEL_SHARE = 0.085;
@@ -26,7 +27,9 @@ export class Reel {
   private readonly ribbon = viewChild.required<ElementRef<HTMLElement>>('ribbon');
 
   protected readonly icons = { Play, Pause, SkipBack, SkipForward };
+  private readonly acts = inject(PieceActs);
   protected readonly speeds = SPEEDS;
+  protected readonly stepsBy = STEPS_BY;
   protected readonly count = formatCount;
   protected readonly figures = this.conversion.figures;
   protected readonly likeness = this.conversion.likeness;
@@ -120,12 +123,93 @@ export class Reel {
     this.state.goTo(to[event.key]);
   }
 
-  /** Moves to the beginning of the thread run before or after the needle. */
-  protected jump(forward: boolean): void {
+  /** Rows at which the needle stops when it steps by pieces or threads. */
+  private readonly stops = computed((): readonly number[] => {
+    if (this.state.stepBy() === 'thread') return this.conversion.runs().map((run) => run.from);
+    const list = this.conversion.design()?.stitches;
+    const stops: number[] = [];
+    for (let i = 0; list && i < list.count; i++) {
+      if (list.command[i] === STITCH && (stops.length === 0 || list.piece[i] !== list.piece[stops[stops.length - 1]])) {
+        stops.push(i);
+      }
+    }
+    return stops;
+  });
+
+  /** Steps the needle on or back, by what is chosen. */
+  protected step(forward: boolean): void {
     const rows = this.state.rows();
     const now = this.state.row() ?? rows;
-    const starts = this.conversion.runs().map((run) => run.from);
-    const next = forward ? starts.find((s) => s > now) : starts.findLast((s) => s < now);
+    if (this.state.stepBy() === 'stitch') {
+      this.state.goTo(now + (forward ? 1 : -1));
+      return;
+    }
+    const next = forward ? this.stops().find((s) => s > now) : this.stops().findLast((s) => s < now);
     this.state.goTo(next ?? (forward ? rows : 0));
+  }
+
+  /** The length being dragged, and the one it would be sewn before; one past the last for the end. */
+  protected readonly dragged = signal<{ readonly run: number; readonly before: number } | undefined>(undefined);
+  private from = 0;
+
+  protected grab(event: PointerEvent, run: number): void {
+    if (event.button !== 0) return;
+    event.stopPropagation();
+    (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+    this.from = event.clientX;
+    this.dragged.set({ run, before: run });
+  }
+
+  protected pull(event: PointerEvent): void {
+    const drag = this.dragged();
+    if (!drag || Math.abs(event.clientX - this.from) < 4) return;
+    event.stopPropagation();
+    const box = this.ribbon().nativeElement.getBoundingClientRect();
+    const share = (event.clientX - box.left) / box.width;
+    let [at, before] = [0, 0];
+    for (const { share: own } of this.lengths()) {
+      if (share > at + own / 2) before++;
+      at += own;
+    }
+    this.dragged.set({ ...drag, before });
+  }
+
+  protected drop(): void {
+    const drag = this.dragged();
+    this.dragged.set(undefined);
+    if (drag) this.moveRun(drag.run, drag.before);
+  }
+
+  /** Where in the ribbon a dragged length would come to lie, 0 to 1; undefined where it stays. */
+  protected readonly landing = computed(() => {
+    const drag = this.dragged();
+    if (!drag || drag.before === drag.run || drag.before === drag.run + 1) return undefined;
+    return this.lengths()
+      .slice(0, drag.before)
+      .reduce((sum, { share }) => sum + share, 0);
+  });
+
+  protected nudged(event: KeyboardEvent, run: number): void {
+    if (!event.altKey || (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight')) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.moveRun(run, event.key === 'ArrowLeft' ? run - 1 : run + 2);
+  }
+
+  /** Sews the pieces of a length before another length, or last. */
+  private moveRun(run: number, before: number): void {
+    const runs = this.conversion.runs();
+    if (before < 0 || before > runs.length || before === run || before === run + 1) return;
+    const goal = before < runs.length ? this.piecesOf(before)[0] : 'last';
+    this.acts.orderBefore(this.piecesOf(run), goal);
+  }
+
+  /** Pieces sewn in a length, in order. */
+  private piecesOf(run: number): number[] {
+    const list = this.conversion.design()?.stitches;
+    const { from, to } = this.conversion.runs()[run];
+    const pieces = new Set<number>();
+    for (let i = from; list && i < to; i++) if (list.command[i] === STITCH) pieces.add(list.piece[i]);
+    return [...pieces];
   }
 }

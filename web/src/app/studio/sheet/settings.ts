@@ -135,6 +135,15 @@ export const STITCHES: readonly Setting[] = [
     write: (r, v) => (r.stitches.spacingMm = v),
   },
   {
+    label: 'Satin spacing',
+    name: 'satin spacing',
+    limit: 'satinSpacingMm',
+    slidesTo: 1,
+    digits: 2,
+    read: (r) => r.stitches.satinSpacingMm,
+    write: (r, v) => (r.stitches.satinSpacingMm = v),
+  },
+  {
     label: 'Row angle',
     name: 'row angle',
     limit: 'angle',
@@ -145,7 +154,7 @@ export const STITCHES: readonly Setting[] = [
     write: (r, v) => (r.stitches.angle = v),
   },
   {
-    label: 'Turn from thread to thread',
+    label: 'Neighbours differ by at least',
     name: 'turn',
     limit: 'angleStep',
     step: 1,
@@ -170,6 +179,9 @@ export const STITCHES: readonly Setting[] = [
     read: (r) => r.stitches.runStitchMm,
     write: (r, v) => (r.stitches.runStitchMm = v),
   },
+];
+
+export const TRAVEL: readonly Setting[] = [
   {
     label: 'Cut the thread beyond',
     name: 'trim distance',

@@ -11,7 +11,15 @@ export type DrawRequest =
     }
   | { readonly kind: 'tile'; readonly scene: number; readonly key: string; readonly view: View; readonly look: Look }
   /** The whole view as it is when a row of the stitch list has been sewn. */
-  | { readonly kind: 'moment'; readonly scene: number; readonly view: View; readonly look: Look; readonly row: number };
+  | {
+      readonly kind: 'moment';
+      readonly scene: number;
+      readonly view: View;
+      readonly look: Look;
+      readonly row: number;
+      /** Drawn as well as tiles are, now that nothing moves; otherwise quickly. */
+      readonly fine: boolean;
+    };
 
 export type DrawAnswer =
   | { readonly kind: 'tile'; readonly scene: number; readonly key: string; readonly bitmap: ImageBitmap }

@@ -34,8 +34,14 @@ addEventListener('message', ({ data }: MessageEvent<DrawRequest>) => {
     answer({ kind: 'tile', scene: number, key: data.key, bitmap });
     return;
   }
+  if (data.fine) {
+    // At rest the moment is drawn as well as the whole is.
+    const bitmap = bitmapOf(drawScene(scene, view, look, segmentsBefore(scene.segments, data.row)), view.width, view.height);
+    answer({ kind: 'moment', scene: number, view, row: data.row, bitmap });
+    return;
+  }
   if (!sewing || sewing.look !== look || JSON.stringify(sewing.view) !== JSON.stringify(view)) {
-    sewing = new ProgressiveView(scene, view, look);
+    sewing = new ProgressiveView(scene, view, look, true);
   }
   const pixels = sewing.drawTo(segmentsBefore(scene.segments, data.row));
   answer({ kind: 'moment', scene: number, view, row: data.row, bitmap: bitmapOf(pixels, view.width, view.height) });

@@ -12,7 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { flattenRing, hoopToSource, isInside, type Design, type Look } from '@open-kite/core';
+import { flattenRing, hoopToSource, isInside, simplify, type Design, type Look } from '@open-kite/core';
 import {
   Aperture,
   Blend,
@@ -30,6 +30,7 @@ import { Preferences } from '../../shared/preferences';
 import { DrawActs } from '../draw/draw-acts';
 import { DrawPane } from '../draw/draw-pane';
 import { LitPicture } from '../lit-picture';
+import { PieceActs } from '../pieces/piece-acts';
 import { StudioState, type Compare, type Picking } from '../studio-state';
 import { fit, pan, toHoop, toStage, zoomAt, type Box, type Camera, type Size } from './camera';
 import {
@@ -44,10 +45,21 @@ import {
   RULER,
   type Lens,
 } from './overlay';
+import {
+  angleTo,
+  handleAt,
+  handlesOf,
+  onCloth,
+  paintGuides,
+  paintHandles,
+  type Handle,
+  type Handles,
+  type Place,
+} from './stitch-handles';
 import { Tiles } from './tiles';
 
 interface Drag {
-  readonly kind: 'pan' | 'lens' | 'split';
+  readonly kind: 'pan' | 'lens' | 'split' | 'guide' | Handle;
   x: number;
   y: number;
   moved: boolean;
@@ -56,6 +68,18 @@ interface Drag {
 const LENS_RADIUS = 78;
 /** How long the place that was asked for is marked. */
 const MARK_MS = 4000;
+
+/** Guide lines follow the hand this closely, and have so many numbers at most. */
+const GUIDE_TOLERANCE_MM = 0.3;
+const MOST_GUIDE_NUMBERS = 400;
+const CURSORS: Readonly<Partial<Record<Drag['kind'], string>>> = {
+  lens: 'move',
+  split: 'ew-resize',
+  guide: 'crosshair',
+  angle: 'grab',
+  entry: 'move',
+  exit: 'move',
+};
 
 /** The cloth at true size: stitches, rulers, the lens, and the marks of what is selected and sewn. */
 @Component({
@@ -71,6 +95,7 @@ export class Stage implements OnDestroy {
   private readonly preferences = inject(Preferences);
   protected readonly state = inject(StudioState);
   protected readonly draw = inject(DrawActs);
+  private readonly acts = inject(PieceActs);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
 
   protected readonly icons = { Maximize, Minus, Plus };
@@ -95,6 +120,9 @@ export class Stage implements OnDestroy {
   private readonly mark = signal<{ x: number; y: number } | undefined>(undefined);
   private markTimer: ReturnType<typeof setTimeout> | undefined;
   private drag: Drag | undefined;
+  /** Where a handle or a guide line has been dragged to so far, in CSS pixels and in mm. */
+  private dragged: Place | undefined;
+  private readonly guide = signal<readonly number[]>([]);
   private space = false;
   private planned = false;
   private fitted = false;
@@ -162,6 +190,8 @@ export class Stage implements OnDestroy {
       this.state.hoveredThread();
       this.state.selected();
       this.state.solo();
+      this.state.knot();
+      this.guide();
       this.mark();
       this.state.row();
       this.preferences.unit();
@@ -232,6 +262,7 @@ export class Stage implements OnDestroy {
       return;
     }
     const kind = this.space || event.button === 1 ? 'pan' : this.grabbed(place);
+    if (kind === 'guide') this.addToGuide(place);
     this.drag = { kind, x: place.x, y: place.y, moved: false };
   }
 
@@ -252,8 +283,7 @@ export class Stage implements OnDestroy {
         return;
       }
       this.state.hovered.set(this.pieceAt(place));
-      const grab = this.state.compare() === 'none' ? 'pan' : this.grabbed(place);
-      this.cursor.set(grab === 'lens' ? 'move' : grab === 'split' ? 'ew-resize' : '');
+      this.cursor.set(CURSORS[this.grabbed(place)] ?? '');
       return;
     }
     const dx = place.x - drag.x;
@@ -264,6 +294,7 @@ export class Stage implements OnDestroy {
     drag.y = place.y;
     const { scale } = this.camera();
     this.touched ||= drag.kind === 'pan';
+    if (this.dragStitches(drag.kind, place, event.shiftKey)) return;
     if (drag.kind === 'pan') this.camera.update((camera) => pan(camera, dx, dy));
     else if (drag.kind === 'lens')
       this.lens.update((lens) => ({ ...lens, x: lens.x + dx / scale, y: lens.y + dy / scale }));
@@ -279,12 +310,18 @@ export class Stage implements OnDestroy {
     const wasPinch = this.pointers.size === 2;
     this.pointers.delete(event.pointerId);
     this.pinch = 0;
-    if (!wasPinch && this.drag && !this.drag.moved && event.button === 0) {
+    const { drag } = this;
+    if (drag?.kind === 'guide') this.endGuide();
+    else if (drag && this.dragged && (drag.kind === 'entry' || drag.kind === 'exit')) {
+      this.acts.setEnd(this.chosenOne() ?? -1, drag.kind, onCloth(this.camera(), this.size(), this.dragged));
+    } else if (!wasPinch && drag && !drag.moved && event.button === 0) {
       const picking = this.state.picking();
       if (picking) void this.pick(picking, this.placeOf(event));
       else this.state.select(this.pieceAt(this.placeOf(event)), event.shiftKey);
     }
     this.drag = undefined;
+    this.dragged = undefined;
+    this.paintSoon();
   }
 
   private async pick(picking: Picking, place: { x: number; y: number }): Promise<void> {
@@ -362,7 +399,55 @@ export class Stage implements OnDestroy {
       if (gap <= lens.radius) return 'lens';
     }
     if (this.state.compare() === 'split' && Math.abs(x - lens.split) * scale < 12) return 'split';
-    return 'pan';
+    if (this.state.guiding() && this.chosenOne() !== undefined) return 'guide';
+    const handles = this.handles();
+    return (handles && handleAt(handles, place)) ?? 'pan';
+  }
+
+  /** The one chosen piece while the Stitches step is open: its stitches can be taken hold of. */
+  private chosenOne(): number | undefined {
+    const selected = this.state.selected();
+    if (this.state.knot() !== 'stitches' || selected.size !== 1 || this.conversion.rough()) return undefined;
+    return [...selected][0];
+  }
+
+  private handles(): Handles | undefined {
+    const design = this.conversion.design();
+    const index = this.chosenOne();
+    return design && index !== undefined && this.state.row() === undefined
+      ? handlesOf(design, index, this.camera(), this.size())
+      : undefined;
+  }
+
+  /** Drags a handle or a guide line on; false where something else is dragged. */
+  private dragStitches(kind: Drag['kind'], place: Place, snap: boolean): boolean {
+    const index = this.chosenOne();
+    if (index === undefined) return false;
+    if (kind === 'angle') {
+      const handles = this.handles();
+      if (handles) this.acts.setOption([index], 'angle', angleTo(handles.middle, place, snap));
+    } else if (kind === 'guide') this.addToGuide(place);
+    else if (kind === 'entry' || kind === 'exit') {
+      this.dragged = place;
+      this.paintSoon();
+    } else return false;
+    return true;
+  }
+
+  private addToGuide(place: Place): void {
+    const { x, y } = onCloth(this.camera(), this.size(), place);
+    this.guide.update((line) => [...line, x, y]);
+  }
+
+  /** The line drawn becomes a guide of the chosen piece. */
+  private endGuide(): void {
+    const index = this.chosenOne();
+    const line = simplify([...this.guide()], GUIDE_TOLERANCE_MM).slice(0, MOST_GUIDE_NUMBERS);
+    this.guide.set([]);
+    const piece = index === undefined ? undefined : this.conversion.design()?.pieces[index];
+    if (index === undefined || !piece || line.length < 4) return;
+    this.acts.setGuides(index, [...piece.choices.guides, line]);
+    this.state.guiding.set(false);
   }
 
   /** The piece sewn last at a place, if there is one. */
@@ -439,6 +524,14 @@ export class Stage implements OnDestroy {
         this.state.selected(),
       );
       paintMarks(context, camera, size, design, this.state.selected(), this.state.row());
+      const one = this.chosenOne();
+      if (one !== undefined && design.pieces[one]) {
+        const drawn = this.guide();
+        const lines = [...design.pieces[one].choices.guides, ...(drawn.length >= 4 ? [drawn] : [])];
+        paintGuides(context, camera, size, lines);
+        const handles = this.handles();
+        if (handles) paintHandles(context, handles, this.dragged);
+      }
       const mark = this.mark();
       if (mark) {
         const at = toStage(camera, size, mark.x, mark.y);

@@ -5,6 +5,8 @@ import type { DrawAnswer, DrawRequest } from './draw-protocol';
 const TILE = 256;
 const MOST_TILES = 160;
 const IN_FLIGHT = 2;
+/** How long the needle must rest before the moment is drawn finely. */
+const REST_MS = 160;
 
 interface Tile {
   readonly bitmap: ImageBitmap;
@@ -30,7 +32,9 @@ export class Tiles {
   private readonly flying = new Set<string>();
   private moment: { bitmap: ImageBitmap; view: View } | undefined;
   private momentFlying = false;
-  private momentWanted: { view: View; row: number } | undefined;
+  private momentWanted: { view: View; row: number; fine: boolean } | undefined;
+  private momentKey = '';
+  private restTimer: ReturnType<typeof setTimeout> | undefined;
 
   constructor(private readonly changed: () => void) {
     this.worker.addEventListener('message', ({ data }: MessageEvent<DrawAnswer>) => this.arrived(data));
@@ -46,6 +50,8 @@ export class Tiles {
     this.flying.clear();
     this.momentFlying = false;
     this.moment = undefined;
+    this.momentKey = '';
+    clearTimeout(this.restTimer);
     this.send({
       kind: 'scene',
       scene: this.scene,
@@ -95,6 +101,7 @@ export class Tiles {
   }
 
   close(): void {
+    clearTimeout(this.restTimer);
     this.worker.terminate();
   }
 
@@ -114,8 +121,16 @@ export class Tiles {
       const y = old.top * factor - view.top;
       context.drawImage(bitmap, x, y, old.width * factor, old.height * factor);
     }
-    this.momentWanted = { view, row };
+    const key = JSON.stringify([view, row]);
+    if (key === this.momentKey) return;
+    this.momentKey = key;
+    this.momentWanted = { view, row, fine: false };
     this.askForMoment();
+    clearTimeout(this.restTimer);
+    this.restTimer = setTimeout(() => {
+      this.momentWanted = { view, row, fine: true };
+      this.askForMoment();
+    }, REST_MS);
   }
 
   private askForMoment(): void {

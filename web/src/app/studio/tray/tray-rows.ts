@@ -17,18 +17,18 @@ export const ACROSS = 4;
 
 /** Whether a piece passes a filter. */
 export function passes(design: Design, piece: number, filter: Filter): boolean {
-  const { kind, areaMm2 } = design.pieces[piece];
+  const { family, areaMm2 } = design.pieces[piece];
   switch (filter) {
     case 'all':
       return true;
     case 'tiny':
       return areaMm2 < TINY_MM2;
     case 'lines':
-      return kind === 'running';
+      return family === 'line';
     case 'satin':
-      return kind === 'satin';
+      return family === 'column';
     case 'fills':
-      return kind === 'tatami';
+      return family === 'area';
     case 'bare':
       return false;
   }

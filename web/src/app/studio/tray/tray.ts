@@ -9,7 +9,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { svgPath, type BarePiece, type Piece } from '@open-kite/core';
+import { stitchKindOf, svgPath, type BarePiece, type Piece } from '@open-kite/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { LucideAngularModule, Palette, PanelLeftClose, PanelLeftOpen, Ruler } from 'lucide-angular';
@@ -37,8 +37,6 @@ export const ROW = 44;
 /** Rows drawn at once when the first design is listed; the others follow in turns of their own, so that no turn is long. */
 const FIRST_ROWS = 3;
 const ROWS_IN_SIGHT = 24;
-
-const KIND_NAMES: Readonly<Record<Piece['kind'], string>> = { running: 'line', satin: 'satin', tatami: 'fill' };
 
 /** What is in the design: its threads, and under each its pieces as small pictures. */
 @Component({
@@ -200,7 +198,7 @@ export class Tray {
     const piece = this.pieceAt(index);
     return (
       piece &&
-      this.thumbFor(piece, `Piece ${piece.id.slice(1)}, ${KIND_NAMES[piece.kind]}, ${piece.areaMm2.toFixed(0)} mm²`)
+      this.thumbFor(piece, `Piece ${piece.id.slice(1)}, ${this.kindOf(piece)}, ${piece.areaMm2.toFixed(0)} mm²`)
     );
   }
 
@@ -221,11 +219,11 @@ export class Tray {
     if (known) return known;
     const shape = thumbOf(piece, this.trueSize() ? this.largest() : undefined);
     // How a piece is sewn shows in its picture: lines as strokes, satin with its stitches across.
-    const isLine = 'kind' in piece && piece.kind === 'running' && piece.paths.length > 0;
+    const isLine = 'family' in piece && piece.family === 'line' && piece.paths.length > 0;
     const made: Thumb = {
       ...shape,
       label,
-      satin: 'kind' in piece && piece.kind === 'satin',
+      satin: 'family' in piece && piece.family === 'column',
       line: isLine
         ? {
             path: piece.paths.map((curve) => svgPath(curve, 2, false)).join(''),
@@ -235,6 +233,13 @@ export class Tray {
     };
     this.thumbs.set(piece, made);
     return made;
+  }
+
+  /** How a piece is sewn, and where it is held in the order. */
+  private kindOf(piece: Piece): string {
+    const lock = this.pieceActs.lockOf(piece);
+    const kind = stitchKindOf(piece.kind).name.toLowerCase();
+    return lock ? `${kind}, locked ${lock}` : kind;
   }
 
   private bring(piece: number): void {

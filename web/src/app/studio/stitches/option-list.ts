@@ -1,0 +1,139 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import {
+  fabricOf,
+  stitchKindOf,
+  UNDERLAY_NAMES,
+  underlayFor,
+  compensationFor,
+  type Piece,
+  type SharedSettings,
+  type StitchOption,
+} from '@open-kite/core';
+import { Conversion } from '../../convert/conversion';
+import { ProjectStore } from '../../project/project-store';
+import { SliderField } from '../../shared/slider-field';
+import { PieceActs } from '../pieces/piece-acts';
+
+interface Item {
+  readonly name: string;
+  readonly option: StitchOption;
+  readonly value: number | string;
+  /** Whether it was set for these pieces. */
+  readonly own: boolean;
+}
+
+/** Options of the stitch kind of some pieces, as the kind itself lists them. */
+@Component({
+  selector: 'kite-option-list',
+  imports: [SliderField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (item of items(); track item.name) {
+      <div class="option" [class.own]="item.own">
+        @if (item.option.type === 'number') {
+          <kite-slider-field
+            [label]="item.option.label"
+            [unit]="item.option.unit === 'mm' ? 'length' : item.option.unit"
+            [digits]="item.option.unit === 'mm' ? 2 : 0"
+            [step]="item.option.step"
+            [min]="item.option.least"
+            [max]="item.option.most"
+            [limit]="item.option.most"
+            [value]="+item.value"
+            (changed)="set(item.name, $event)"
+          />
+        } @else {
+          <label class="row"
+            ><span>{{ item.option.label }}</span>
+            <select (change)="set(item.name, $any($event.target).value)">
+              @for (choice of item.option.choices; track choice.id) {
+                <option [value]="choice.id" [selected]="choice.id === item.value">{{ choice.name }}</option>
+              }
+            </select>
+          </label>
+        }
+        @if (item.own) {
+          <button type="button" class="link" (click)="set(item.name, undefined)">As the design has it</button>
+        }
+      </div>
+    }
+  `,
+  styleUrl: '../sheet/sheet-parts.scss',
+  styles: `
+    :host {
+      display: grid;
+      gap: 7px;
+    }
+    .own {
+      padding-left: 8px;
+      border-left: 2px solid var(--glass);
+    }
+    .link {
+      font-size: 12.5px;
+    }
+  `,
+})
+export class OptionList {
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  private readonly acts = inject(PieceActs);
+
+  /** Pieces of one kind, by their index. */
+  readonly pieces = input.required<readonly number[]>();
+
+  protected readonly items = computed((): Item[] => {
+    const design = this.conversion.design();
+    const recipe = this.store.recipe();
+    const first = this.pieces()[0];
+    const piece = design?.pieces[first];
+    if (!design || !recipe || !piece) return [];
+    const kind = stitchKindOf(piece.kind);
+    const { stitches } = recipe;
+    const fabric = fabricOf(stitches.fabric);
+    const shared: SharedSettings = { ...stitches, angle: Math.round(design.rowAngles[first] ?? stitches.angle) };
+    const chosen = piece.choices.values;
+    const items = Object.entries(kind.options).map(([name, option]): Item => {
+      const follows = option.follows ? shared[option.follows] : option.usual;
+      return { name, option, value: chosen[name] ?? follows, own: name in chosen };
+    });
+    return [...items, ...this.below(piece, stitches.compensationMm ?? fabric.compensationMm)];
+  });
+
+  /** Underlay and compensation, which every kind but lines has. */
+  private below(piece: Piece, compensationMm: number): Item[] {
+    const { values } = piece.choices;
+    const recipe = this.store.recipe();
+    if (piece.family === 'line' || !recipe) return [];
+    const auto = underlayFor(piece.family, piece.widthMm, piece.areaMm2, fabricOf(recipe.stitches.fabric));
+    const names = UNDERLAY_NAMES[piece.family];
+    const now = names.find(({ id }) => id === auto)?.name ?? 'None';
+    const choices = [{ id: 'fabric', name: `By fabric and width: ${now.toLowerCase()}` }, ...names];
+    const usual = compensationFor(compensationMm, piece.family === 'column' ? Math.min(piece.widthMm, 4.2) : 4.2);
+    return [
+      {
+        name: 'underlay',
+        option: { type: 'choice', label: 'Underlay', choices, usual: 'fabric' },
+        value: values['underlay'] ?? 'fabric',
+        own: 'underlay' in values && values['underlay'] !== 'fabric',
+      },
+      {
+        name: 'compensationMm',
+        option: {
+          type: 'number',
+          label: 'Reach over the edge',
+          least: 0,
+          most: 1,
+          step: 0.01,
+          unit: 'mm',
+          usual,
+        },
+        value: values['compensationMm'] ?? usual,
+        own: 'compensationMm' in values,
+      },
+    ];
+  }
+
+  protected set(name: string, value: number | string | undefined): void {
+    this.acts.setOption(this.pieces(), name, value === 'fabric' ? undefined : value);
+  }
+}

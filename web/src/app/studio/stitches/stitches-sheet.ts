@@ -1,0 +1,187 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  FABRICS,
+  OFFSET_PATTERNS,
+  overlapOf,
+  STITCH_KINDS,
+  stitchKindOf,
+  type Fabric,
+  type Recipe,
+} from '@open-kite/core';
+import { Conversion } from '../../convert/conversion';
+import type { Draft } from '../../project/history';
+import { ProjectStore } from '../../project/project-store';
+import { Preferences } from '../../shared/preferences';
+import { SliderField } from '../../shared/slider-field';
+import { formatCount, formatLength } from '../../shared/units';
+import { PieceActs } from '../pieces/piece-acts';
+import { STITCHES, TRAVEL } from '../sheet/settings';
+import { SettingsList } from '../sheet/settings-list';
+import { StudioState } from '../studio-state';
+import { OptionList } from './option-list';
+
+const CORNERS = [
+  { id: 'mitre', name: 'Mitred' },
+  { id: 'round', name: 'Rounded' },
+  { id: 'point', name: 'Drawn to a point' },
+] as const;
+
+/** Minutes a thread change takes by hand. */
+const CHANGE_MINUTES = 1;
+
+/** Controls of the Stitches step: how the chosen pieces are sewn, the fabric and what it asks for, and the order. */
+@Component({
+  selector: 'kite-stitches-sheet',
+  imports: [OptionList, SettingsList, SliderField],
+  templateUrl: './stitches-sheet.html',
+  styleUrls: ['../sheet/sheet-parts.scss', './stitches-sheet.scss'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StitchesSheet {
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  private readonly preferences = inject(Preferences);
+  protected readonly state = inject(StudioState);
+  protected readonly acts = inject(PieceActs);
+
+  protected readonly settings = STITCHES;
+  protected readonly travel = TRAVEL;
+  protected readonly fabrics = FABRICS;
+  protected readonly patterns = OFFSET_PATTERNS;
+  protected readonly corners = CORNERS;
+  protected readonly count = formatCount;
+  protected readonly recipe = this.store.recipe;
+  protected readonly fabric = computed(() => FABRICS.find((f) => f.id === this.recipe()?.stitches.fabric));
+  /** Stitches before the fabric was changed last, so that the change can be told. */
+  private readonly before = signal<{ readonly fabric: string; readonly stitches: number } | undefined>(undefined);
+
+  /** What the conversion did by itself, in one line. */
+  protected readonly summary = computed(() => {
+    const design = this.conversion.design();
+    const figures = this.conversion.figures();
+    if (!design || !figures) return '';
+    const families = { area: 0, column: 0, line: 0 };
+    for (const piece of design.pieces) families[piece.family]++;
+    const kinds = [
+      families.area > 0 ? `${families.area} ${families.area === 1 ? 'fill' : 'fills'}` : '',
+      families.column > 0 ? `${families.column} satin` : '',
+      families.line > 0 ? `${families.line} ${families.line === 1 ? 'line' : 'lines'}` : '',
+    ].filter((part) => part !== '');
+    const angles = new Set(design.pieces.flatMap((p, i) => (p.family === 'area' ? [Math.round(design.rowAngles[i])] : [])));
+    const rows = angles.size > 1 ? `, rows at ${angles.size} angles` : '';
+    return `${kinds.join(', ')}${rows}; ${formatCount(figures.stitches)} stitches in ${figures.minutes.oneNeedle} min on one needle.`;
+  });
+
+  protected readonly fabricChange = computed(() => {
+    const before = this.before();
+    const figures = this.conversion.figures();
+    if (!before || !figures || this.conversion.state() !== 'done') return '';
+    const more = figures.stitches - before.stitches;
+    if (more === 0) return '';
+    return `${formatCount(Math.abs(more))} stitches ${more > 0 ? 'more' : 'fewer'} than on ${before.fabric.toLowerCase()}.`;
+  });
+
+  /** What the order costs, and what it saves against the pieces as they were found. */
+  protected readonly order = computed(() => {
+    const design = this.conversion.design();
+    const figures = this.conversion.figures();
+    if (!design || !figures || design.pieces.length === 0) return undefined;
+    const { orderCost: now, foundOrderCost: found } = design;
+    const changes = Math.max(0, found.threadRuns - now.threadRuns);
+    const parts = [
+      changes > 0 ? `${changes} thread ${changes === 1 ? 'change' : 'changes'} (${changes * CHANGE_MINUTES} min by hand)` : '',
+      found.travelMm - now.travelMm > 1 ? `${this.length(found.travelMm - now.travelMm, 0)} of way` : '',
+    ].filter((part) => part !== '');
+    return {
+      costs: `${figures.threadChanges} thread changes, ${figures.trims} cuts, ${this.length(now.travelMm, 0)} of way between pieces.`,
+      saves: parts.length > 0 ? `It saves ${parts.join(' and ')} against the pieces as they were found.` : '',
+    };
+  });
+
+  protected readonly chosen = computed(() => {
+    const design = this.conversion.design();
+    const stitches = this.conversion.pieceStitches();
+    if (!design) return undefined;
+    const indices = [...this.state.selected()].filter((i) => i < design.pieces.length);
+    if (indices.length === 0) return undefined;
+    const pieces = indices.map((i) => design.pieces[i]);
+    const kinds = new Set(pieces.map((piece) => piece.kind));
+    const [piece] = pieces;
+    const kind = kinds.size === 1 ? stitchKindOf(piece.kind) : undefined;
+    const locks = new Set(pieces.map((p) => this.acts.lockOf(p) ?? 'free'));
+    return {
+      indices,
+      piece,
+      kind,
+      name: indices.length === 1 ? `Piece ${piece.id.slice(1)}` : `${indices.length} pieces`,
+      stitches: indices.reduce((n, i) => n + stitches[i], 0),
+      single: indices.length === 1,
+      lock: locks.size === 1 ? [...locks][0] : '',
+      said: Object.keys(piece.choices.values).length > 0,
+    };
+  });
+
+  /** Kinds the chosen pieces can be sewn in, in families. */
+  protected readonly kinds = [
+    { name: 'Fills', kinds: STITCH_KINDS.filter(({ family }) => family === 'area') },
+    { name: 'Columns', kinds: STITCH_KINDS.filter(({ family }) => family === 'column') },
+    { name: 'Lines', kinds: STITCH_KINDS.filter(({ family }) => family === 'line') },
+  ];
+
+  protected length(mm: number, digits = 1): string {
+    return formatLength(mm, this.preferences.unit(), digits);
+  }
+
+  protected compensationOf = (fabric: Fabric): number => this.recipe()?.stitches.compensationMm ?? fabric.compensationMm;
+  protected overlapOf = (fabric: Fabric): number =>
+    this.recipe()?.stitches.overlapMm ?? overlapOf(this.compensationOf(fabric));
+
+  protected set(label: string, edit: (recipe: Draft<Recipe>) => void): void {
+    this.store.change(label, edit);
+  }
+
+  protected setKind(kind: string): void {
+    this.acts.sewAs(this.state.selected(), kind);
+  }
+
+  protected setFabric(id: string): void {
+    const fabric = FABRICS.find((f) => f.id === id);
+    const now = this.fabric();
+    if (!fabric || !now) return;
+    this.before.set({ fabric: now.name, stitches: this.conversion.figures()?.stitches ?? 0 });
+    this.set('fabric', (recipe) => {
+      recipe.stitches.fabric = id;
+      recipe.clothHex = fabric.hex;
+    });
+  }
+
+  protected setCloth(event: Event): void {
+    const { value } = event.target as HTMLInputElement;
+    this.set('cloth colour', (recipe) => (recipe.clothHex = value));
+  }
+
+  protected setPattern(pattern: string): void {
+    this.set('grain', (recipe) => (recipe.stitches.pattern = pattern));
+  }
+
+  protected setCorners(value: string): void {
+    const corners = CORNERS.find(({ id }) => id === value);
+    if (corners) this.set('corners', (recipe) => (recipe.stitches.corners = corners.id));
+  }
+
+  protected setOwn(key: 'compensationMm' | 'overlapMm', value: number | null): void {
+    this.set(key === 'overlapMm' ? 'overlap' : 'compensation', (recipe) => (recipe.stitches[key] = value));
+  }
+
+  protected setNeedles(several: boolean): void {
+    this.set('needles', (recipe) => (recipe.order.needles = several ? 6 : 1));
+  }
+
+  protected setHidden(hide: boolean): void {
+    this.set('hidden ways', (recipe) => (recipe.order.hideTravel = hide));
+  }
+
+  protected lock(to: 'first' | 'last'): void {
+    this.acts.lock(this.state.selected(), this.chosen()?.lock === to ? undefined : to);
+  }
+}

@@ -148,7 +148,10 @@ function outerSteps(rungs: readonly Points[]): number[] {
 }
 
 async function satinFigures(root: string): Promise<void> {
-  heading('Satin', 'letters G A S R & 8 K B, ring, crescent, star, drop at 20 and 8 mm; 60 scripted regions; no compensation');
+  heading(
+    'Satin',
+    'letters G A S R & 8 K B, ring, crescent, star, drop at 20 and 8 mm; 60 scripted regions; no compensation',
+  );
   const letters = [...letterShapes(20), ...letterShapes(8)];
   const shapes = satinRegions(60, 77);
   const measured = (list: readonly Region[]) =>
@@ -174,7 +177,15 @@ async function satinFigures(root: string): Promise<void> {
   const ms = await best(5, () => pieces.forEach((piece) => stitchPiece(piece, PLAIN_STITCHES, {})));
   line('speed, Node, one core, columns known', `${Math.round(count / (ms / 1000))} stitches/s`, '150 000');
   const sheet = join(root, 'dist/bench');
-  writeFileSync(join(sheet, 'satin-letters.png'), sheetOf(letters.map(({ rings }) => sewSatin(rings)), 12, 26, 12));
+  writeFileSync(
+    join(sheet, 'satin-letters.png'),
+    sheetOf(
+      letters.map(({ rings }) => sewSatin(rings)),
+      12,
+      26,
+      12,
+    ),
+  );
   writeFileSync(join(sheet, 'stitch-kinds.png'), sheetOf(kindSamples(), 6, 40, 7));
   line('picture sheets', 'dist/bench/satin-letters.png, dist/bench/stitch-kinds.png');
 }
@@ -292,7 +303,10 @@ function orderOf(design: Design, recipe: Recipe) {
 }
 
 async function sewnFigures(crest: Raster): Promise<void> {
-  heading('Order, overlap and forecast', 'crest at 100 mm with 6 colours and 20 scripted flat pictures at 720 px, quilting cotton');
+  heading(
+    'Order, overlap and forecast',
+    'crest at 100 mm with 6 colours and 20 scripted flat pictures at 720 px, quilting cotton',
+  );
   const inputs = [
     { name: 'crest', raster: crest, count: 6 as number | 'auto' },
     ...Array.from({ length: 20 }, (_, i) => {
@@ -355,7 +369,10 @@ async function changeFigures(): Promise<void> {
   const cache = new StepCache();
   const input = { raster, pictureKey: 'many', charts: [] };
   const design = await convert({ ...input, recipe }, { cache });
-  heading('Changes', `${design.pieces.length} pieces, ${design.stitches.count} rows, core in Node, early steps remembered`);
+  heading(
+    'Changes',
+    `${design.pieces.length} pieces, ${design.stitches.count} rows, core in Node, early steps remembered`,
+  );
   const piece = design.pieces[40];
   const box = design.picture ?? { left: 0, top: 0, width: 1, height: 1 };
   const at = {
@@ -373,7 +390,11 @@ async function changeFigures(): Promise<void> {
     });
   line('angle of one piece', `${(await one('angle', () => (k += 7))).toFixed(0)} ms`, '150 ms on the stage');
   k = 0;
-  line('spacing of one piece', `${(await one('spacingMm', () => 0.4 + (k += 0.03))).toFixed(0)} ms`, '150 ms on the stage');
+  line(
+    'spacing of one piece',
+    `${(await one('spacingMm', () => 0.4 + (k += 0.03))).toFixed(0)} ms`,
+    '150 ms on the stage',
+  );
   const fabrics = ['pique', 'felt', 'denim', 'fleece', 'linen'];
   k = 0;
   const cloth = await best(3, () => {

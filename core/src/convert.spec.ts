@@ -74,7 +74,9 @@ describe('convert', () => {
       if (piece.kind !== 'tatami' || piece.areaMm2 < 20) return;
       const run = rows.filter((i) => list.command[i] === STITCH).flatMap((i) => [list.x[i], list.y[i]]);
       const rings = ringsOf(piece);
-      expect(coverageOf(rings, [run]).covered).withContext(piece.id).toBeGreaterThan(0.98);
+      expect(coverageOf(rings, [run]).covered)
+        .withContext(piece.id)
+        .toBeGreaterThan(0.98);
       // Under neighbours sewn later it may reach; elsewhere it keeps to its outline.
       const later = design.order.slice(design.order.indexOf(index) + 1).map((i) => ringsOf(design.pieces[i]));
       for (let i = 0; i < run.length; i += 2) {
@@ -83,7 +85,9 @@ describe('convert', () => {
           (shape) => isInside(shape, run[i], run[i + 1]) || distanceToRings(shape, run[i], run[i + 1]) < 0.25,
         );
         if (under) continue;
-        expect(distanceToRings(rings, run[i], run[i + 1])).withContext(piece.id).toBeLessThan(0.4);
+        expect(distanceToRings(rings, run[i], run[i + 1]))
+          .withContext(piece.id)
+          .toBeLessThan(0.4);
       }
     });
   });

@@ -88,7 +88,18 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   const { corners } = recipe.stitches;
   const toHoop: ToHoop = (u, v) => sourceToHoop(recipe.picture, u, v);
   const shaping = decisions.flatMap((decision, i) => (shapesPieces(decision) ? [[i, decision]] : []));
-  const said = JSON.stringify([corners, smallestMm2, lineBelowMm, satinBelowMm, keepBelowMm, bare, shaping, drawn, left, top]);
+  const said = JSON.stringify([
+    corners,
+    smallestMm2,
+    lineBelowMm,
+    satinBelowMm,
+    keepBelowMm,
+    bare,
+    shaping,
+    drawn,
+    left,
+    top,
+  ]);
   const pieceKey = `${traced?.key ?? labelKey} ${pixelsPerMm} ${said} ${JSON.stringify(recipe.picture.mask)}`;
   const hexOf = (label: number): string => map.infos[label - 1]?.anchor.hex ?? '#000000';
   const foundPieces = await cache.get('pieces', pieceKey, () => {
@@ -128,7 +139,9 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   const stitchKey = `${orderKey} ${JSON.stringify([recipe.stitches, decisions])} ${recipe.order.trimOverMm} ${recipe.order.hideTravel}`;
   const known = await cache.get('stitches of pieces', input.pictureKey, () => new PieceStitches());
   const stitches = await cache.get('stitches', stitchKey, () =>
-    sew(found, order, recipe, known, (done) => pause('stitches', 0.7 + (0.3 * done) / Math.max(1, found.pieces.length))),
+    sew(found, order, recipe, known, (done) =>
+      pause('stitches', 0.7 + (0.3 * done) / Math.max(1, found.pieces.length)),
+    ),
   );
   const plan = await cache.get('plan', stitchKey, () => planOf(found.pieces, order, recipe));
   options.progress?.('stitches', 1);

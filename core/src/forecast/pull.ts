@@ -17,7 +17,10 @@ export function pullOf(fabric: Fabric, rowMm: number): number {
  * Needle points as they lie when the thread has drawn the cloth together: every straight row is shorter at both ends.
  * @returns x and y of every row of the list
  */
-export function pulledTogether(list: StitchList, fabric: Fabric): { readonly x: Float32Array; readonly y: Float32Array } {
+export function pulledTogether(
+  list: StitchList,
+  fabric: Fabric,
+): { readonly x: Float32Array; readonly y: Float32Array } {
   const { count } = list;
   const dx = new Float64Array(count);
   const dy = new Float64Array(count);

@@ -75,7 +75,8 @@ const PARTS: Readonly<Record<string, Check>> = {
   passes: isPasses,
   cut: isFlag,
   set: isOptionSet,
-  lines: (value) => isList(isLine, 1, MOST_GUIDES)(value) && (value as number[][]).every((line) => line.length % 2 === 0),
+  lines: (value) =>
+    isList(isLine, 1, MOST_GUIDES)(value) && (value as number[][]).every((line) => line.length % 2 === 0),
   u: isNumber(-20, 20),
   v: isNumber(-20, 20),
   before: either(isRef, (value) => value === 'first' || value === 'last'),

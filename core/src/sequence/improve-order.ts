@@ -86,7 +86,9 @@ function bestMove(
   const turned = stretch.slice().reverse();
   const rest = [...order.slice(0, i), ...order.slice(i + length)];
   const removed =
-    cost(order[i - 1], order[i]) + cost(order[i + length - 1], order[i + length]) - cost(order[i - 1], order[i + length]);
+    cost(order[i - 1], order[i]) +
+    cost(order[i + length - 1], order[i + length]) -
+    cost(order[i - 1], order[i + length]);
   const moves: { gain: number; j: number; part: number[] }[] = [];
   const low = Math.max(0, i - MOST_MOVES);
   const high = Math.min(rest.length, i + MOST_MOVES);

@@ -38,14 +38,23 @@ export function shapeKey(piece: Piece): string {
     key = `${piece.outline.length} ${hashOf(piece.outline.map(({ points }) => points))}`;
     keys.set(piece.outline, key);
   }
-  return piece.family === 'area' ? key : `${key} ${hashOf([...piece.paths.map(({ points }) => points), ...ladderOf(piece)])}`;
+  return piece.family === 'area'
+    ? key
+    : `${key} ${hashOf([...piece.paths.map(({ points }) => points), ...ladderOf(piece)])}`;
 }
 
 /** Columns of one outline differ by how their corners are sewn: their length tells. */
 function ladderOf({ columns }: Piece): Points[] {
   return columns.map(({ rungs, spine }) => {
     const n = spine.length;
-    return [rungs.length, distance(rungs[0], rungs[1], rungs[2], rungs[3]), spine[0], spine[1], spine[n - 2], spine[n - 1]];
+    return [
+      rungs.length,
+      distance(rungs[0], rungs[1], rungs[2], rungs[3]),
+      spine[0],
+      spine[1],
+      spine[n - 2],
+      spine[n - 1],
+    ];
   });
 }
 

@@ -82,7 +82,12 @@ export interface OrderCost {
   readonly longWays: number;
 }
 
-export function costOfOrder(pieces: readonly Piece[], order: readonly number[], ways: readonly Way[], trimOverMm: number): OrderCost {
+export function costOfOrder(
+  pieces: readonly Piece[],
+  order: readonly number[],
+  ways: readonly Way[],
+  trimOverMm: number,
+): OrderCost {
   let [threadRuns, travelMm, longWays] = [order.length > 0 ? 1 : 0, 0, 0];
   for (let k = 1; k < order.length; k++) {
     const from = ways[k - 1].exit ?? pieces[order[k - 1]].anchor;

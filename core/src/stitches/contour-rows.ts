@@ -33,7 +33,14 @@ export function contourRows(rings: Rings, spacingMm: number, firstMm: number): C
     shape = next;
   }
   const out = levels.flatMap((level, row) =>
-    level.map((points) => ({ row, points, closed: true, above: [] as number[], below: [] as number[], beside: [] as number[] })),
+    level.map((points) => ({
+      row,
+      points,
+      closed: true,
+      above: [] as number[],
+      below: [] as number[],
+      beside: [] as number[],
+    })),
   );
   const first: number[] = [0];
   for (const level of levels) first.push(first[first.length - 1] + level.length);

@@ -143,7 +143,8 @@ function sewCell(
   for (const id of order) {
     const { points, row } = rows[id];
     const n = points.length;
-    const forwards = distance(points[0], points[1], here.x, here.y) <= distance(points[n - 2], points[n - 1], here.x, here.y);
+    const forwards =
+      distance(points[0], points[1], here.x, here.y) <= distance(points[n - 2], points[n - 1], here.x, here.y);
     const grown = reachOver(points, settings.compensationMm);
     // A row met far from both its ends is walked to the nearer one first, and then sewn over.
     const ends = forwards ? grown : reversed(grown);

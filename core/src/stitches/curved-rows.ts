@@ -32,8 +32,7 @@ export function curvedRows(
   const isIn = createInsideTest(rings);
   for (const [row, lines] of levelLines(field)) {
     for (const { points, closed } of lines) {
-      const inShape = (x: number, y: number): boolean =>
-        isIn(x, y) && (isKept === undefined || isKept(row, x, y));
+      const inShape = (x: number, y: number): boolean => isIn(x, y) && (isKept === undefined || isKept(row, x, y));
       for (const part of clipLine(inShape, points, closed)) {
         if (lengthOf(part.points) >= LEAST_ROW_MM) rows.push({ row, ...part });
       }

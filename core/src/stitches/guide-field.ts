@@ -34,7 +34,11 @@ export function guideField(rings: Rings, guides: readonly Points[], spacingMm: n
   const values = new Float64Array(width * height);
   if (lines.length === 1) {
     for (let i = 0; i < values.length; i++) {
-      const { gap, side } = nearestOn(lines[0], field.left + (i % width) * step, field.top + Math.floor(i / width) * step);
+      const { gap, side } = nearestOn(
+        lines[0],
+        field.left + (i % width) * step,
+        field.top + Math.floor(i / width) * step,
+      );
       values[i] = (gap * side) / spacingMm;
     }
     return { ...field, values };

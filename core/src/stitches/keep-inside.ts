@@ -14,11 +14,7 @@ const FAR_OUTSIDE_MM = 0.6;
 const OUTSIDE_SAMPLES = 2;
 
 /** A run whose stitches that would cross the cloth outside a shape go round along its edge instead; none is too long. */
-export function keepInside(
-  run: Points,
-  rings: readonly Points[],
-  isIn: (x: number, y: number) => boolean,
-): Points {
+export function keepInside(run: Points, rings: readonly Points[], isIn: (x: number, y: number) => boolean): Points {
   const out: Points = run.slice(0, 2);
   for (let i = 2; i < run.length; i += 2) {
     const [bx, by] = [run[i], run[i + 1]];

@@ -110,7 +110,5 @@ function isClear(rings: Rings, ax: number, ay: number, bx: number, by: number, g
 
 function doCross(p: Points, q: Points): boolean {
   const side = (r: Points, x: number, y: number): number => (r[2] - r[0]) * (y - r[1]) - (r[3] - r[1]) * (x - r[0]);
-  return (
-    side(p, q[0], q[1]) * side(p, q[2], q[3]) < -1e-9 && side(q, p[0], p[1]) * side(q, p[2], p[3]) < -1e-9
-  );
+  return side(p, q[0], q[1]) * side(p, q[2], q[3]) < -1e-9 && side(q, p[0], p[1]) * side(q, p[2], p[3]) < -1e-9;
 }

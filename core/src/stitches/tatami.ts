@@ -142,6 +142,7 @@ class Filling {
         if (gapTo(this.rows, id, { x, y }) < gapTo(this.rows, target, { x, y })) target = id;
       }
       if (gapTo(this.rows, target, { x, y }) > this.rows.pitch) continue;
+      if (this.out.length === 0 && entry) this.enter(entry, x, y);
       if (this.out.length > 0) this.travelTo(target, x, y);
       for (let i = 0; i < run.length; i += 2) this.push(run[i], run[i + 1]);
       const n = this.out.length;
@@ -210,9 +211,7 @@ class Filling {
     if (this.at === target && n === 0) return;
     const start = n > 0 ? { x: this.out[n - 2], y: this.out[n - 1] } : undefined;
     const points =
-      start && this.isOpen
-        ? alongRings(this.rings, start, { x, y })
-        : this.underRows(target, start, { x, y });
+      start && this.isOpen ? alongRings(this.rings, start, { x, y }) : this.underRows(target, start, { x, y });
     if (points.length < 4) return;
     const stitched = runAlong(points, TRAVEL_STITCH);
     // The first point is where the needle is, the last where the row begins: the row brings that one itself.

@@ -27,13 +27,16 @@ describe('zigzag', () => {
     const shortShare = (inner: number): number => {
       const run = zigzag(bend(inner, 3), SETTINGS);
       const onInner: Points = [];
-      for (let i = 0; i < run.length; i += 2) if (distance(0, 0, run[i], run[i + 1]) < inner + 2) onInner.push(run[i], run[i + 1]);
+      for (let i = 0; i < run.length; i += 2)
+        if (distance(0, 0, run[i], run[i + 1]) < inner + 2) onInner.push(run[i], run[i + 1]);
       const full: Points = [];
       for (let i = 0; i < onInner.length; i += 2) {
         if (distance(0, 0, onInner[i], onInner[i + 1]) < inner + 0.01) full.push(onInner[i], onInner[i + 1]);
       }
       for (let i = 2; i < full.length; i += 2) {
-        expect(distance(full[i - 2], full[i - 1], full[i], full[i + 1])).withContext(`radius ${inner}`).toBeLessThan(0.42);
+        expect(distance(full[i - 2], full[i - 1], full[i], full[i + 1]))
+          .withContext(`radius ${inner}`)
+          .toBeLessThan(0.42);
       }
       return 1 - full.length / onInner.length;
     };

@@ -27,6 +27,12 @@ export const SPIRAL = stitchKind({
       values[i] = distance(x, y, middle.x, middle.y) / spacing;
     }
     const rows = curvedRows(rings as number[][], { width, height, left, top, step: STEP_MM, values });
-    return fillWithRows(rows, rings, { stitchLengthMm: fillStitchMm, spacingMm: spacing, compensationMm, pattern: 'sand', ...way });
+    return fillWithRows(rows, rings, {
+      stitchLengthMm: fillStitchMm,
+      spacingMm: spacing,
+      compensationMm,
+      pattern: 'sand',
+      ...way,
+    });
   },
 });

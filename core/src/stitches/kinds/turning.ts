@@ -36,6 +36,12 @@ export const TURNING = stitchKind({
     const isKept = (row: number, x: number, y: number): boolean =>
       row % 2 === 0 || slopeAt(field, x, y) * spacing < 1 / CROWDED;
     const rows = curvedRows(rings as number[][], field, isKept);
-    return fillWithRows(rows, rings, { stitchLengthMm: fillStitchMm, spacingMm: spacing, compensationMm, pattern, ...way });
+    return fillWithRows(rows, rings, {
+      stitchLengthMm: fillStitchMm,
+      spacingMm: spacing,
+      compensationMm,
+      pattern,
+      ...way,
+    });
   },
 });

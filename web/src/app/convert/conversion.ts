@@ -31,7 +31,14 @@ const shapesOf = (pieces: Recipe['pieces']): Recipe['pieces'] => ({
 
 /** Parts of a recipe whose change makes the picture be traced anew. */
 const tracedFrom = ({ picture, light, colours, pieces }: Recipe): string =>
-  JSON.stringify([picture, light, colours.count, colours.smallestSpotMm2, colours.decisions.filter(regroups), shapesOf(pieces)]);
+  JSON.stringify([
+    picture,
+    light,
+    colours.count,
+    colours.smallestSpotMm2,
+    colours.decisions.filter(regroups),
+    shapesOf(pieces),
+  ]);
 
 /** Turns recipes into designs in a worker: a rough one at once where tracing is needed, then the full one. */
 @Injectable()

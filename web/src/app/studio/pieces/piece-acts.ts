@@ -236,9 +236,11 @@ export class PieceActs {
     this.store.change(label, ({ pieces: p }) => {
       const list: (PieceDecision | undefined)[] = [...p.decisions] as PieceDecision[];
       for (const piece of chosen) {
-        const at = piece.decisions.findLast((i) => list[i]?.kind === kind);
-        const made = make(at === undefined ? undefined : list[at], this.refOf(piece));
-        if (at !== undefined) list[at] = made;
+        const ref = this.refOf(piece);
+        // The design may be older than the recipe while something is dragged: what was said just now counts as well.
+        const at = list.findLastIndex((d) => d?.kind === kind && isSameRef(d.at, ref));
+        const made = make(list[at], ref);
+        if (at >= 0) list[at] = made;
         else if (made) list.push(made);
       }
       p.decisions = list.filter((d) => d !== undefined) as typeof p.decisions;
@@ -275,6 +277,16 @@ export class PieceActs {
       for (const piece of p.drawn) if (change && names.includes(piece.id)) change(piece);
     });
   }
+}
+
+/** Places that differ by less are the same, as shares of the picture's sides. */
+const SAME_PLACE = 0.01;
+
+/** Whether two decisions mean the same piece. */
+function isSameRef(a: PieceRef, b: PieceRef): boolean {
+  if ('drawn' in a || 'drawn' in b) return 'drawn' in a && 'drawn' in b && a.drawn === b.drawn;
+  const near = Math.abs(a.u - b.u) + Math.abs(a.v - b.v) < SAME_PLACE;
+  return near && Math.abs(a.share - b.share) <= 0.5 * Math.max(a.share, b.share);
 }
 
 /** The colour that speaks for a thread: of several that share it, the largest. */

@@ -64,8 +64,8 @@ const toMm = (x: number): number => (x / WIDTH) ** 2 * WIDEST;
       }
     </svg>
     <p>
-      <span>{{ counts().line }} lines</span> to {{ length('lineBelowMm') }},
-      <span>{{ counts().column }} satin</span> to {{ length('satinBelowMm') }},
+      <span>{{ counts().line }} lines</span> to {{ length('lineBelowMm') }}, <span>{{ counts().column }} satin</span> to
+      {{ length('satinBelowMm') }},
       <span>{{ counts().area }} fills</span>
     </p>
   `,

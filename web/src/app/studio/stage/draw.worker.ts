@@ -36,7 +36,11 @@ addEventListener('message', ({ data }: MessageEvent<DrawRequest>) => {
   }
   if (data.fine) {
     // At rest the moment is drawn as well as the whole is.
-    const bitmap = bitmapOf(drawScene(scene, view, look, segmentsBefore(scene.segments, data.row)), view.width, view.height);
+    const bitmap = bitmapOf(
+      drawScene(scene, view, look, segmentsBefore(scene.segments, data.row)),
+      view.width,
+      view.height,
+    );
     answer({ kind: 'moment', scene: number, view, row: data.row, bitmap });
     return;
   }

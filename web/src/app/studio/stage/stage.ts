@@ -531,6 +531,8 @@ export class Stage implements OnDestroy {
         paintGuides(context, camera, size, lines);
         const handles = this.handles();
         if (handles) paintHandles(context, handles, this.dragged);
+        // What is painted is told to whoever cannot see it.
+        canvas.dataset['handles'] = JSON.stringify(handles ?? {});
       }
       const mark = this.mark();
       if (mark) {

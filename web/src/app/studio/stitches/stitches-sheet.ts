@@ -67,7 +67,9 @@ export class StitchesSheet {
       families.column > 0 ? `${families.column} satin` : '',
       families.line > 0 ? `${families.line} ${families.line === 1 ? 'line' : 'lines'}` : '',
     ].filter((part) => part !== '');
-    const angles = new Set(design.pieces.flatMap((p, i) => (p.family === 'area' ? [Math.round(design.rowAngles[i])] : [])));
+    const angles = new Set(
+      design.pieces.flatMap((p, i) => (p.family === 'area' ? [Math.round(design.rowAngles[i])] : [])),
+    );
     const rows = angles.size > 1 ? `, rows at ${angles.size} angles` : '';
     return `${kinds.join(', ')}${rows}; ${formatCount(figures.stitches)} stitches in ${figures.minutes.oneNeedle} min on one needle.`;
   });
@@ -89,7 +91,9 @@ export class StitchesSheet {
     const { orderCost: now, foundOrderCost: found } = design;
     const changes = Math.max(0, found.threadRuns - now.threadRuns);
     const parts = [
-      changes > 0 ? `${changes} thread ${changes === 1 ? 'change' : 'changes'} (${changes * CHANGE_MINUTES} min by hand)` : '',
+      changes > 0
+        ? `${changes} thread ${changes === 1 ? 'change' : 'changes'} (${changes * CHANGE_MINUTES} min by hand)`
+        : '',
       found.travelMm - now.travelMm > 1 ? `${this.length(found.travelMm - now.travelMm, 0)} of way` : '',
     ].filter((part) => part !== '');
     return {
@@ -132,7 +136,8 @@ export class StitchesSheet {
     return formatLength(mm, this.preferences.unit(), digits);
   }
 
-  protected compensationOf = (fabric: Fabric): number => this.recipe()?.stitches.compensationMm ?? fabric.compensationMm;
+  protected compensationOf = (fabric: Fabric): number =>
+    this.recipe()?.stitches.compensationMm ?? fabric.compensationMm;
   protected overlapOf = (fabric: Fabric): number =>
     this.recipe()?.stitches.overlapMm ?? overlapOf(this.compensationOf(fabric));
 

@@ -1,0 +1,242 @@
+import type { Recipe } from '@open-kite/core';
+import type { Page } from 'puppeteer-core';
+import { violations } from './axe.js';
+import { converted, keptRecipe, press, startRig, stitchesShown, textOf, until, wait, type Rig } from './browser.js';
+
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
+
+interface Handles {
+  readonly middle: { readonly x: number; readonly y: number };
+  readonly angle?: readonly { readonly x: number; readonly y: number }[];
+  readonly entry: { readonly x: number; readonly y: number };
+  readonly exit: { readonly x: number; readonly y: number };
+}
+
+describe('Stitches in the browser', () => {
+  let rig: Rig;
+  let page: Page;
+  let complaints: string[];
+
+  beforeAll(async () => {
+    rig = await startRig(true);
+    ({ page, complaints } = await rig.open('/'));
+    await (await page.$('.projects a'))?.click();
+    await page.waitForSelector('kite-studio');
+    await converted(page);
+    await press(page, 'Stitches, done');
+  });
+
+  afterAll(() => rig.close());
+
+  const kept = (): Promise<Recipe> => keptRecipe(rig, page);
+  const choose = (index: number): Promise<void> =>
+    page.evaluate((i) => document.querySelectorAll<HTMLElement>('kite-tray .piece')[i].click(), index);
+  const pick = async (label: string, value: string): Promise<void> => {
+    await page.waitForFunction(
+      (wanted) =>
+        [...document.querySelectorAll('kite-sheet label')].some(
+          (l) => l.firstElementChild?.textContent?.trim() === wanted,
+        ),
+      { timeout: 8000 },
+      label,
+    );
+    await page.evaluate(
+      (wanted, to) => {
+        const row = [...document.querySelectorAll('kite-sheet label')].find(
+          (l) => l.firstElementChild?.textContent?.trim() === wanted,
+        );
+        const select = row?.querySelector('select');
+        if (!select) throw new Error(`there is no ${wanted}`);
+        select.value = to;
+        select.dispatchEvent(new Event('change', { bubbles: true }));
+      },
+      label,
+      value,
+    );
+  };
+  /** Handles of the chosen piece, in page coordinates. */
+  const handles = async (): Promise<Handles> => {
+    await wait(300);
+    return page.$eval('kite-stage canvas', (canvas) => {
+      const box = canvas.getBoundingClientRect();
+      const found = JSON.parse((canvas as HTMLElement).dataset['handles'] ?? '{}') as Handles;
+      const placed = (p: { x: number; y: number }) => ({ x: p.x + box.left, y: p.y + box.top });
+      return {
+        middle: placed(found.middle),
+        angle: found.angle?.map(placed),
+        entry: placed(found.entry),
+        exit: placed(found.exit),
+      };
+    });
+  };
+  const drag = async (from: { x: number; y: number }, to: { x: number; y: number }, steps = 6): Promise<void> => {
+    await page.mouse.move(from.x, from.y);
+    await page.mouse.down();
+    await page.mouse.move(to.x, to.y, { steps });
+    await wait(120);
+    await page.mouse.up();
+    await wait(150);
+  };
+  const settled = async (): Promise<void> => {
+    await converted(page);
+    await wait(500);
+    await converted(page);
+  };
+
+  it('says in one line what it did, and what the order costs and saves', async () => {
+    expect(await textOf(page, 'kite-stitches-sheet .lead')).toMatch(
+      /9 fills, \d+ satin, \d+ lines.*stitches in .* min/,
+    );
+    const order = await textOf(page, 'section[aria-label=Order] .note');
+    expect(order).toMatch(/6 thread changes, \d+ cuts, .* of way/);
+    expect(order).toMatch(/saves \d+ thread changes/);
+  });
+
+  it('sews a piece in another kind, with the options that kind has, and takes it back', async () => {
+    await choose(0);
+    const before = await stitchesShown(page);
+    await pick('Stitch kind', 'contour');
+    await settled();
+    expect((await kept()).pieces.decisions).toEqual([jasmine.objectContaining({ kind: 'sew', as: 'contour' })]);
+    expect(await stitchesShown(page)).not.toBe(before);
+    expect(await page.$$eval('kite-option-list label', (all) => all.map((l) => l.textContent?.trim()))).not.toContain(
+      'Row angle',
+    );
+    await pick('Stitch kind', 'motif-fill');
+    await settled();
+    await pick('Motif', 'gulls');
+    await settled();
+    expect((await kept()).pieces.decisions).toContain(
+      jasmine.objectContaining({ kind: 'stitch', set: { motif: 'gulls' } }),
+    );
+    expect(await stitchesShown(page)).toBeLessThan(before);
+    for (let i = 0; i < 3; i++) {
+      await page.evaluate(() => document.querySelector<HTMLElement>('button[aria-label^="Undo"]')?.click());
+      await wait(200);
+    }
+    await settled();
+    expect((await kept()).pieces.decisions).toEqual([]);
+    expect(await stitchesShown(page)).toBe(before);
+  });
+
+  it('turns the rows of a fill by the handle on the stage', async () => {
+    await page.keyboard.press('Escape');
+    await choose(0);
+    const { middle, angle } = await handles();
+    if (!angle) throw new Error('there is no handle');
+    await drag(angle[0], { x: middle.x + 2, y: middle.y + 60 });
+    await settled();
+    const [decision] = (await kept()).pieces.decisions;
+    expect(decision.kind).toBe('stitch');
+    const set = decision.kind === 'stitch' ? decision.set : {};
+    expect(Math.abs(Number(set['angle']))).toBeGreaterThan(80);
+    expect(await page.$eval('kite-option-list .own', (e) => e.textContent)).toContain('Row angle');
+    await press(page, 'As the design has it');
+    await settled();
+    expect((await kept()).pieces.decisions).toEqual([]);
+  });
+
+  it('lets rows follow a guide line drawn on the stage', async () => {
+    await pick('Stitch kind', 'turning');
+    await settled();
+    await press(page, 'Draw a guide line');
+    const { middle } = await handles();
+    await drag({ x: middle.x - 60, y: middle.y }, { x: middle.x + 40, y: middle.y - 50 }, 12);
+    await settled();
+    const guides = (await kept()).pieces.decisions.find(({ kind }) => kind === 'guides');
+    expect(guides?.kind === 'guides' && guides.lines.length).toBe(1);
+    expect(guides?.kind === 'guides' && guides.lines[0].length).toBeGreaterThan(3);
+    await press(page, 'Remove the guide line');
+    await settled();
+    expect((await kept()).pieces.decisions.map(({ kind }) => kind)).toEqual(['sew']);
+    await pick('Stitch kind', 'auto');
+    await settled();
+  });
+
+  it('moves entry and exit on the stage', async () => {
+    const { entry, middle } = await handles();
+    await drag(entry, { x: middle.x, y: middle.y });
+    await settled();
+    const decisions = (await kept()).pieces.decisions;
+    expect(decisions.map(({ kind }) => kind)).toEqual(['entry']);
+    const now = (await handles()).entry;
+    expect(Math.hypot(now.x - middle.x, now.y - middle.y)).toBeLessThan(25);
+    await press(page, 'Entry by itself');
+    await settled();
+    expect((await kept()).pieces.decisions).toEqual([]);
+  });
+
+  it('locks a piece last, and lets it go', async () => {
+    await press(page, 'Lock last');
+    await settled();
+    expect((await kept()).pieces.decisions).toEqual([jasmine.objectContaining({ kind: 'order', before: 'last' })]);
+    const named = await page.$$eval('kite-tray .piece', (all) => all.map((e) => e.getAttribute('aria-label')));
+    expect(named.filter((name) => name?.includes('locked last')).length).toBe(1);
+    await press(page, 'Lock last');
+    await settled();
+    expect((await kept()).pieces.decisions).toEqual([]);
+    await page.keyboard.press('Escape');
+  });
+
+  it('says what another fabric changes', async () => {
+    await pick('Fabric', 'pique');
+    await settled();
+    expect((await kept()).stitches.fabric).toBe('pique');
+    expect(await textOf(page, '.change')).toMatch(/stitches more than on quilting cotton/);
+    await press(page, 'Undo: fabric');
+    await settled();
+  });
+
+  it('sews a length earlier when it is dragged on the Reel', async () => {
+    const colours = (): Promise<string[]> =>
+      page.$$eval('kite-reel .length', (all) => all.map((e) => (e as HTMLElement).style.backgroundColor));
+    const before = await colours();
+    const boxes = await page.$$eval('kite-reel .labels button', (all) =>
+      all.map((e) => {
+        const { left, top, width, height } = e.getBoundingClientRect();
+        return { x: left + width / 2, y: top + height / 2 };
+      }),
+    );
+    await drag(boxes[1], { x: boxes[0].x - 12, y: boxes[0].y });
+    await settled();
+    const moved = await colours();
+    expect(moved.slice(0, 2)).toEqual([before[1], before[0]]);
+    expect((await kept()).pieces.decisions.every(({ kind }) => kind === 'order')).toBeTrue();
+    await press(page, 'Undo: sewing order');
+    await settled();
+    expect(await colours()).toEqual(before);
+  });
+
+  it('plays quickly, steps by piece and by stitch, and scrubs', async () => {
+    const at = async (): Promise<number> =>
+      page.$eval('kite-reel .ribbon', (e) => Number(e.getAttribute('aria-valuenow')));
+    await page.select('kite-reel .small select', '200');
+    await page.focus('kite-reel .ribbon');
+    await page.keyboard.press('Home');
+    await press(page, 'Play the sewing');
+    await wait(1500);
+    await press(page, 'Pause');
+    const played = await at();
+    expect(played).toBeGreaterThan(1000);
+    await page.select('kite-reel .by select', 'piece');
+    await press(page, 'One piece on');
+    const piece = await at();
+    expect(piece).toBeGreaterThan(played);
+    await page.select('kite-reel .by select', 'stitch');
+    await press(page, 'One stitch back');
+    expect(await at()).toBe(piece - 1);
+    await page.focus('kite-reel .ribbon');
+    await page.keyboard.press('End');
+    await until(
+      page,
+      () => document.querySelector('kite-reel .ribbon')?.getAttribute('aria-valuetext') === 'the whole design',
+    );
+  });
+
+  it('has no serious accessibility faults, and no complaints', async () => {
+    await choose(0);
+    await wait(300);
+    expect(await violations(page)).toEqual([]);
+    expect(complaints).toEqual([]);
+  });
+});

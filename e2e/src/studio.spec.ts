@@ -218,7 +218,7 @@ describe('Open Kite in the browser', () => {
     await wait(900);
     await press(page, 'Pause');
     expect(await row()).toBeGreaterThan(start + 50);
-    await press(page, 'To the next thread');
+    await press(page, 'One thread on');
     await page.focus('kite-reel .ribbon');
     await page.keyboard.press('End');
     await wait(100);

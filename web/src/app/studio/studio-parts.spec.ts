@@ -118,7 +118,7 @@ describe('the studio', () => {
     it('goes from thread to thread', async () => {
       const fixture = await show(Reel);
       state.goTo(0);
-      const next = all(fixture, '[aria-label="To the next thread"]')[0];
+      const next = all(fixture, '[aria-label="One thread on"]')[0];
       const starts = conversion.runs().map((r) => r.from);
       next.click();
       expect(state.row()).toBe(starts[1]);
@@ -126,7 +126,7 @@ describe('the studio', () => {
       expect(state.row()).toBe(starts[2]);
       next.click();
       expect(state.row()).toBeUndefined();
-      all(fixture, '[aria-label="To the thread before"]')[0].click();
+      all(fixture, '[aria-label="One thread back"]')[0].click();
       expect(state.row()).toBe(starts[2]);
     });
   });
@@ -199,12 +199,22 @@ describe('the studio', () => {
       const fixture = await open('stitches');
       await drag(fixture, 'Row spacing', 0.55);
       await drag(fixture, 'Row angle', -30);
-      await drag(fixture, 'Turn from thread to thread', 10);
+      await drag(fixture, 'Neighbours differ by at least', 10);
       await drag(fixture, 'Stitch in fills', 4.2);
       await drag(fixture, 'Stitch in lines', 2);
+      await drag(fixture, 'Satin spacing', 0.45);
+      await drag(fixture, 'Reach under neighbours', 0.8);
       await drag(fixture, 'Cut the thread beyond', 5);
       expect(store.recipe().stitches).toEqual(
-        jasmine.objectContaining({ spacingMm: 0.55, angle: -30, angleStep: 10, fillStitchMm: 4.2, runStitchMm: 2 }),
+        jasmine.objectContaining({
+          spacingMm: 0.55,
+          angle: -30,
+          angleStep: 10,
+          fillStitchMm: 4.2,
+          runStitchMm: 2,
+          satinSpacingMm: 0.45,
+          overlapMm: 0.8,
+        }),
       );
       expect(store.recipe().order.trimOverMm).toBe(5);
     });

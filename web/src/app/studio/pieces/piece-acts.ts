@@ -53,7 +53,8 @@ export class PieceActs {
   /** Sets an option of how pieces are sewn; `undefined` follows the design again. */
   setOption(pieces: Iterable<number>, name: string, value: number | string | undefined): void {
     this.sayOfStitches('stitch setting', pieces, 'stitch', (before, at) => {
-      const { [name]: _, ...rest } = before?.kind === 'stitch' ? before.set : {};
+      const said = before?.kind === 'stitch' ? Object.entries(before.set) : [];
+      const rest = Object.fromEntries(said.filter(([key]) => key !== name));
       const set = value === undefined ? rest : { ...rest, [name]: value };
       return Object.keys(set).length > 0 ? { kind: 'stitch', at, set } : undefined;
     });

@@ -1,0 +1,169 @@
+import { areaWithin } from '../geometry/polyline.js';
+import { lengthOf } from '../geometry/polyline.js';
+import { forecastGaps } from '../forecast/gaps.js';
+import { pulledTogether } from '../forecast/pull.js';
+import type { Piece } from '../pieces/piece.js';
+import { fabricOf } from '../stitches/fabrics.js';
+import { linePieceOf, PLAIN_STITCHES, pieceOf, satinPieceOf } from '../test/pieces.js';
+import { rectangle } from '../test/regions.js';
+import { figuresOf } from './figures.js';
+import { improveOrder } from './improve-order.js';
+import { layering } from './order.js';
+import { PieceStitches } from './piece-stitches.js';
+import { costOfOrder, planWays } from './plan-ways.js';
+import { hiddenWaysOf } from './sewn-ground.js';
+import { sewPieces, type SewSettings } from './sew.js';
+import { STITCH, type StitchList } from './stitch-list.js';
+import { reachUnder } from './under-neighbours.js';
+
+const SETTINGS: SewSettings = {
+  stitches: { ...PLAIN_STITCHES, compensationMm: null },
+  angleStep: 30,
+  overlapMm: null,
+  trimOverMm: 3,
+  hideTravel: true,
+};
+
+function sew(pieces: readonly Piece[], order: readonly number[], more: Partial<SewSettings> = {}): StitchList {
+  const steps = sewPieces(pieces, order, { ...SETTINGS, ...more });
+  let step = steps.next();
+  while (!step.done) step = steps.next();
+  return step.value;
+}
+
+/** Two small squares of one thread with a large one between them and under both. */
+const left = pieceOf([rectangle(0, 10, 6, 6)], { thread: 0 });
+const right = pieceOf([rectangle(44, 10, 6, 6)], { thread: 0 });
+const between = pieceOf([rectangle(6, 0, 38, 26)], { thread: 1 });
+
+describe('planWays', () => {
+  it('leaves a piece where the next one is near, and enters it there', () => {
+    const ways = planWays([left, right], [0, 1], 3);
+    expect(ways[0].exit?.x).toBeGreaterThan(5);
+    expect(ways[1].entry?.x).toBeLessThan(45);
+    const cost = costOfOrder([left, right], [0, 1], ways, 3);
+    expect(cost).toEqual({ threadRuns: 1, travelMm: jasmine.any(Number), longWays: 1 });
+    expect(cost.travelMm).toBeLessThan(40);
+  });
+
+  it('keeps what the user said', () => {
+    const choices = { values: {}, guides: [], entry: { x: 3, y: 13 }, exit: { x: 0, y: 10 } };
+    expect(planWays([{ ...left, choices }, right], [0, 1], 3)[0]).toEqual({ entry: choices.entry, exit: choices.exit });
+  });
+
+  it('leaves a satin column where it was entered, and a single line by its other end', () => {
+    const column = satinPieceOf([rectangle(0, 0, 20, 2)]);
+    const line = linePieceOf([0, 0, 20, 0], 0.4, { passes: 1 });
+    const [first, second] = planWays([column, line], [0, 1], 3);
+    expect(first.exit).toEqual(first.entry);
+    expect(second.exit).not.toEqual(second.entry);
+  });
+});
+
+describe('improveOrder', () => {
+  it('shortens the way, keeps what must come first, and makes no more thread runs', () => {
+    const row = [0, 40, 8, 32, 16, 24].map((x) => pieceOf([rectangle(x, 0, 5, 5)]));
+    const before = layering(row);
+    const given = [0, 1, 2, 3, 4, 5];
+    const better = improveOrder(row, given, before);
+    const travel = (order: number[]): number => costOfOrder(row, order, planWays(row, order, 3), 3).travelMm;
+    expect(travel(better)).toBeLessThan(travel(given) * 0.6);
+    const bound = improveOrder(row, given, [[], [], [1], [], [], []]);
+    expect(bound.indexOf(1)).toBeLessThan(bound.indexOf(2));
+    expect(better.slice().sort()).toEqual(given);
+  });
+});
+
+describe('hidden ways', () => {
+  const order = [0, 1, 2];
+
+  it('lead below what is sewn later, and nowhere else', () => {
+    const pieces = [left, right, between];
+    const ways = hiddenWaysOf(pieces, order);
+    const [a, b] = [
+      { x: 6, y: 13 },
+      { x: 44, y: 13 },
+    ];
+    const found = ways.find(a, b, 1, 70);
+    expect(found && lengthOf(found)).toBeLessThan(42);
+    // Once the large piece is sewn, a way over it would show.
+    expect(ways.find(a, b, 3, 70)).toBeUndefined();
+    expect(ways.find(a, b, 1, 20)).toBeUndefined();
+  });
+
+  it('save cutting the thread', () => {
+    const trims = (hideTravel: boolean): number =>
+      figuresOf(sew([left, right, between], order, { hideTravel }), 2).trims;
+    expect(trims(true)).toBe(trims(false) - 1);
+  });
+});
+
+describe('reachUnder', () => {
+  const lower = pieceOf([rectangle(0, 0, 20, 20)]);
+  const upper = pieceOf([rectangle(20, 0, 20, 20)]);
+
+  it('grows a fill under its later neighbour, and only there', () => {
+    const { rings = [] } = reachUnder(lower, [upper], 0.6);
+    expect(areaWithin(rings)).toBeCloseTo(400 + 20 * 0.6, 0);
+    expect(Math.min(...rings[0].filter((_, i) => i % 2 === 0))).toBeCloseTo(0, 1);
+    expect(reachUnder(lower, [], 0.6)).toEqual({});
+  });
+
+  it('reaches less far under what is narrow, and lets rungs of columns go on', () => {
+    const narrow = satinPieceOf([rectangle(20, 0, 1, 20)], { widthMm: 1 });
+    expect(areaWithin(reachUnder(lower, [narrow], 0.6).rings ?? [])).toBeLessThan(410);
+    const column = satinPieceOf([rectangle(0, 0, 20, 3)]);
+    const above = pieceOf([rectangle(0, 3, 20, 10)]);
+    const { at } = reachUnder(column, [above], 0.6);
+    expect(at?.(10, 3, 0, 1)).toBe(0.6);
+    expect(at?.(10, 0, 0, -1)).toBe(0);
+  });
+
+  it('closes the gap the pull would open', () => {
+    const pieces = [
+      { ...lower, neighbours: [{ piece: 1, borderMm: 20 }] },
+      { ...upper, thread: 1, neighbours: [{ piece: 0, borderMm: 20 }] },
+    ];
+    const bare = (overlapMm: number, compensationMm: number): number => {
+      const list = sew(pieces, [0, 1], { overlapMm, stitches: { ...SETTINGS.stitches, compensationMm } });
+      const gaps = forecastGaps(pieces, [0, 1], list, fabricOf('pique'));
+      expect(gaps.borderMm).toBeGreaterThan(12);
+      return gaps.bareMm2;
+    };
+    expect(bare(0, 0)).toBeGreaterThan(2);
+    expect(bare(0.9, 0.35)).toBeLessThan(0.2);
+  });
+});
+
+describe('pulledTogether', () => {
+  it('draws rows in at both ends, more on lively cloth, and moves nothing inside them', () => {
+    const list = sew([pieceOf([rectangle(0, 0, 30, 12)])], [0]);
+    const shift = (fabric: string): number => {
+      const { x, y } = pulledTogether(list, fabricOf(fabric));
+      let sum = 0;
+      for (let i = 0; i < list.count; i++) {
+        if (list.command[i] === STITCH) sum += Math.hypot(x[i] - list.x[i], y[i] - list.y[i]);
+      }
+      return sum;
+    };
+    expect(shift('quilting-cotton')).toBeGreaterThan(5);
+    expect(shift('pique') / shift('quilting-cotton')).toBeCloseTo(1.75, 1);
+  });
+});
+
+describe('PieceStitches', () => {
+  it('makes only what changed again', () => {
+    const pieces = [left, right, between];
+    const known = new PieceStitches();
+    const run = (list: readonly Piece[]): void => {
+      const steps = sewPieces(list, [0, 1, 2], SETTINGS, known);
+      while (!steps.next().done);
+    };
+    run(pieces);
+    expect(known.made).toBe(3);
+    run(pieces);
+    expect(known.made).toBe(0);
+    run([left, right, { ...between, choices: { values: { spacingMm: 0.6 }, guides: [] } }]);
+    expect(known.made).toBe(1);
+  });
+});

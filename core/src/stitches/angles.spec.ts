@@ -1,0 +1,38 @@
+import { pieceOf } from '../test/pieces.js';
+import { rectangle } from '../test/regions.js';
+import { angleBetween, planAngles } from './angles.js';
+
+const touching = (...others: number[]) => ({ neighbours: others.map((piece) => ({ piece, borderMm: 10 })) });
+
+describe('planAngles', () => {
+  const pieces = [
+    pieceOf([rectangle(0, 0, 20, 20)], { thread: 0, ...touching(1, 2) }),
+    pieceOf([rectangle(20, 0, 15, 20)], { thread: 1, ...touching(0, 2) }),
+    pieceOf([rectangle(0, 20, 30, 9)], { thread: 2, ...touching(0, 1) }),
+    pieceOf([rectangle(60, 0, 8, 8)], { thread: 1 }),
+  ];
+
+  it('turns the rows of neighbours apart, and those of one thread alike', () => {
+    const angles = planAngles(pieces, 20, 35);
+    expect(angles[0]).toBe(20);
+    for (const [a, b] of [
+      [0, 1],
+      [0, 2],
+      [1, 2],
+    ]) {
+      expect(angleBetween(angles[a], angles[b])).toBeGreaterThanOrEqual(35);
+    }
+    expect(angles[3]).toBe(angles[1]);
+  });
+
+  it('leaves an angle that was chosen, and one angle for all where that is wanted', () => {
+    const choices = { values: { angle: 77 }, guides: [] };
+    expect(planAngles([pieces[0], { ...pieces[1], choices }], 20, 35)[1]).toBe(77);
+    expect(planAngles(pieces, 12, 0)).toEqual([12, 12, 12, 12]);
+  });
+
+  it('counts angles over half a turn', () => {
+    expect(angleBetween(170, -5)).toBe(5);
+    expect(angleBetween(0, 90)).toBe(90);
+  });
+});

@@ -43,7 +43,7 @@ interface Converted {
 /** Endings an output may have. */
 const ENDINGS = [...Object.keys(DESIGN_FILES), 'kite', 'pdf'].map((ending) => `.${ending}`);
 /** Most that a budget may open the rows, times the chosen spacing. */
-const MOST_OPENING = 3;
+const MOST_OPENING = 7;
 
 /** Refuses an output whose ending is not known, before any work is done. */
 export function checkEndings(outputs: readonly string[]): void {
@@ -153,6 +153,7 @@ function openRows(recipe: Recipe, factor: number): Recipe {
     stitches: {
       ...stitches,
       spacingMm: Number(Math.min(3, stitches.spacingMm * factor).toFixed(3)),
+      satinSpacingMm: Number(Math.min(1.5, stitches.satinSpacingMm * factor).toFixed(3)),
       fillStitchMm: Number(
         (stitches.fillStitchMm + (Math.max(5, stitches.fillStitchMm) - stitches.fillStitchMm) * share).toFixed(3),
       ),

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, type OnDestroy, signal } from '@angular/core';
 import {
   FABRICS,
   OFFSET_PATTERNS,
@@ -26,6 +26,10 @@ const CORNERS = [
   { id: 'point', name: 'Drawn to a point' },
 ] as const;
 
+/** Sections below the chosen pieces, and the time between two of them. */
+const SECTIONS = 3;
+const TURN_MS = 60;
+
 /** Minutes a thread change takes by hand. */
 const CHANGE_MINUTES = 1;
 
@@ -37,12 +41,16 @@ const CHANGE_MINUTES = 1;
   styleUrls: ['../sheet/sheet-parts.scss', './stitches-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class StitchesSheet {
+export class StitchesSheet implements OnDestroy {
   private readonly conversion = inject(Conversion);
   private readonly store = inject(ProjectStore);
   private readonly preferences = inject(Preferences);
   protected readonly state = inject(StudioState);
   protected readonly acts = inject(PieceActs);
+
+  /** Sections built so far: while a project opens each is built in a turn of its own, so that none is long. */
+  protected readonly turn = signal(this.conversion.design() ? SECTIONS : 0);
+  private turnTimer: ReturnType<typeof setTimeout> | undefined;
 
   protected readonly settings = STITCHES;
   protected readonly travel = TRAVEL;
@@ -131,6 +139,21 @@ export class StitchesSheet {
     { name: 'Columns', kinds: STITCH_KINDS.filter(({ family }) => family === 'column') },
     { name: 'Lines', kinds: STITCH_KINDS.filter(({ family }) => family === 'line') },
   ];
+
+  constructor() {
+    if (this.turn() < SECTIONS) this.nextTurn();
+  }
+
+  ngOnDestroy(): void {
+    clearTimeout(this.turnTimer);
+  }
+
+  private nextTurn(): void {
+    this.turnTimer = setTimeout(() => {
+      this.turn.update((turn) => turn + 1);
+      if (this.turn() < SECTIONS) this.nextTurn();
+    }, TURN_MS);
+  }
 
   protected length(mm: number, digits = 1): string {
     return formatLength(mm, this.preferences.unit(), digits);

@@ -1,0 +1,121 @@
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { STITCH_KINDS, stitchKindOf, type Design } from '@open-kite/core';
+import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { PieceActs } from '../pieces/piece-acts';
+import { StudioState } from '../studio-state';
+import { StitchesSheet } from './stitches-sheet';
+
+describe('StitchesSheet', () => {
+  let design: Design;
+  let conversion: ReturnType<typeof fakeConversion>;
+  let store: ReturnType<typeof fakeStore>;
+  let state: StudioState;
+  let fixture: ComponentFixture<StitchesSheet>;
+
+  beforeAll(async () => (design = await smallDesign()));
+
+  beforeEach(async () => {
+    conversion = fakeConversion(design);
+    store = fakeStore();
+    TestBed.configureTestingModule({ providers: studioProviders(conversion, store) });
+    state = TestBed.inject(StudioState);
+    state.knot.set('stitches');
+    fixture = TestBed.createComponent(StitchesSheet);
+    await fixture.whenStable();
+  });
+
+  const host = (): HTMLElement => fixture.nativeElement as HTMLElement;
+  const choose = async (...pieces: number[]): Promise<void> => {
+    state.selectAll(pieces);
+    await fixture.whenStable();
+  };
+  const select = (label: string): HTMLSelectElement => {
+    const row = [...host().querySelectorAll('label')].find((l) => l.firstElementChild?.textContent?.trim() === label);
+    const found = row?.querySelector('select');
+    if (!found) throw new Error(`no ${label}`);
+    return found;
+  };
+  const pick = (label: string, value: string): void => {
+    const list = select(label);
+    list.value = value;
+    list.dispatchEvent(new Event('change', { bubbles: true }));
+  };
+  const button = (text: string): HTMLButtonElement => {
+    const found = [...host().querySelectorAll('button')].find((b) => b.innerText.trim().endsWith(text));
+    if (!found) throw new Error(`no button ${text}`);
+    return found;
+  };
+  const decisions = () => store.recipe().pieces.decisions;
+
+  it('says in one line what was done', () => {
+    const { lead } = { lead: host().querySelector('.lead')?.textContent ?? '' };
+    expect(lead).toContain('2 fills');
+    expect(lead).toMatch(/stitches in [\d.]+ min on one needle/);
+    expect(host().querySelector('section[aria-label=Order]')?.textContent).toContain('of way between pieces');
+  });
+
+  it('offers every stitch kind, and the options of the one that is chosen', async () => {
+    await choose(0);
+    const ids = [...select('Stitch kind').options].map((o) => o.value);
+    for (const { id } of STITCH_KINDS) expect(ids).toContain(id);
+    const labels = [...host().querySelectorAll('kite-option-list label')].map((l) => l.firstChild?.textContent?.trim());
+    for (const option of Object.values(stitchKindOf('tatami').options)) {
+      expect(labels.some((l) => l?.startsWith(option.label)))
+        .withContext(option.label)
+        .toBeTrue();
+    }
+    pick('Stitch kind', 'spiral');
+    expect(decisions()).toEqual([jasmine.objectContaining({ kind: 'sew', as: 'spiral' })]);
+  });
+
+  it('adds options up in one decision, and lets them go again', async () => {
+    await choose(0);
+    pick('Grain', 'twill');
+    pick('Underlay', 'edge');
+    expect(decisions()).toEqual([
+      jasmine.objectContaining({ kind: 'stitch', set: { pattern: 'twill', underlay: 'edge' } }),
+    ]);
+    pick('Underlay', 'fabric');
+    TestBed.inject(PieceActs).setOption([0], 'pattern', undefined);
+    expect(decisions()).toEqual([]);
+  });
+
+  it('says guides, entry and exit by places of the picture', async () => {
+    const acts = TestBed.inject(PieceActs);
+    acts.setGuides(0, [[-20, 0, 10, 5]]);
+    acts.setEnd(0, 'entry', { x: 0, y: 0 });
+    const [guides, entry] = decisions();
+    expect(guides.kind === 'guides' && guides.lines[0].length).toBe(4);
+    expect(entry).toEqual(jasmine.objectContaining({ kind: 'entry', u: 0.5, v: 0.5 }));
+    acts.setEnd(0, 'entry', undefined);
+    acts.setGuides(0, []);
+    expect(decisions()).toEqual([]);
+  });
+
+  it('locks a piece first or last, and lets it go', async () => {
+    await choose(1);
+    button('Lock last').click();
+    expect(decisions()).toEqual([jasmine.objectContaining({ kind: 'order', before: 'last' })]);
+    conversion.design.set({
+      ...design,
+      pieces: design.pieces.map((p, i) => (i === 1 ? { ...p, decisions: [0] } : p)),
+    });
+    await fixture.whenStable();
+    expect(button('Lock last').getAttribute('aria-pressed')).toBe('true');
+    button('Lock last').click();
+    expect(decisions()).toEqual([]);
+  });
+
+  it('tells what another fabric changes, and takes compensation and overlap of one’s own', async () => {
+    pick('Fabric', 'fleece');
+    expect(store.recipe().stitches.fabric).toBe('fleece');
+    conversion.design.set(await smallDesign((recipe) => (recipe.stitches.fabric = 'fleece')));
+    await fixture.whenStable();
+    expect(host().querySelector('.change')?.textContent).toMatch(/stitches more than on quilting cotton/);
+    button('several').click();
+    expect(store.recipe().order.needles).toBe(6);
+    pick('Corners of satin', 'point');
+    pick('Grain of fills', 'sand');
+    expect(store.recipe().stitches).toEqual(jasmine.objectContaining({ corners: 'point', pattern: 'sand' }));
+  });
+});

@@ -9,25 +9,14 @@ import {
   reduce,
   sceneOf,
   StepCache,
-  StitchWriter,
-  tatami,
   type Raster,
   type Scene,
 } from '@open-kite/core';
+import { layeredScene } from './layered-scene.js';
 import { best, heading, line } from './print.js';
 
-const SETTINGS = { angle: 20, spacingMm: 0.4, stitchLengthMm: 3.6, compensationMm: 0.2 };
-
-/** A scene of about 150 000 stitches: one large field sewn in several layers. */
-function manyStitches(): Scene {
-  const writer = new StitchWriter();
-  for (const angle of [0, 30, 60, 90]) {
-    const [run] = tatami([[-120, -90, 120, -90, 120, 90, -120, 90]], { ...SETTINGS, angle, stitchLengthMm: 3 });
-    for (let i = 0; i < run.length; i += 2) writer.add(run[i], run[i + 1], 0, 0, 0);
-  }
-  const thread = { code: 'A', name: 'A', hex: '#2c6e80', chart: 'own', deltaE: 0 };
-  return sceneOf({ stitches: writer.finish(), threads: [thread], fabric: { id: 'linen', hex: '#f4f1ea' } });
-}
+/** A large field in four layers: about 150 000 stitches. */
+const manyStitches = (): Scene => layeredScene(120, 90, [0, 30, 60, 90]);
 
 /** Speed of the steps of a conversion on one picture. */
 export async function coreBench(name: string, raster: Raster): Promise<void> {

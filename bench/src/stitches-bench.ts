@@ -14,7 +14,6 @@ import {
   layering,
   planWays,
   renderDesign,
-  sceneOf,
   segmentsOf,
   sewPieces,
   sewSettings,
@@ -35,6 +34,7 @@ import {
 } from '@open-kite/core';
 import {
   coverageOf,
+  crossingRungs,
   drawSmooth,
   flatScene,
   letterShapes,
@@ -47,6 +47,7 @@ import {
   stitchLengths,
   type Region,
 } from '@open-kite/core/testing';
+import { layeredScene } from './layered-scene.js';
 import { best, heading, line, percent } from './print.js';
 
 const ROWS = { angle: 20, spacingMm: 0.4, stitchLengthMm: 3.6, compensationMm: 0.2 };
@@ -111,21 +112,6 @@ function travelCover(run: Points, angle: number): [open: number, all: number] {
 
 const sewSatin = (rings: readonly Points[]): Points[] => stitchPiece(satinPieceOf(rings), PLAIN_STITCHES, {});
 
-/** Rungs of a column that cross another near it. */
-function crossing(rungs: Points): number {
-  const side = (i: number, x: number, y: number): number =>
-    (rungs[i + 2] - rungs[i]) * (y - rungs[i + 1]) - (rungs[i + 3] - rungs[i + 1]) * (x - rungs[i]);
-  let count = 0;
-  for (let i = 0; i < rungs.length; i += 4) {
-    for (let j = i + 4; j < Math.min(rungs.length, i + 80); j += 4) {
-      const a = side(i, rungs[j], rungs[j + 1]) * side(i, rungs[j + 2], rungs[j + 3]);
-      const b = side(j, rungs[i], rungs[i + 1]) * side(j, rungs[i + 2], rungs[i + 3]);
-      if (a < 0 && b < 0) count++;
-    }
-  }
-  return count;
-}
-
 function distanceToRun(run: Points, x: number, y: number): number {
   let least = Infinity;
   for (let i = 2; i < run.length; i += 2) {
@@ -163,7 +149,7 @@ async function satinFigures(root: string): Promise<void> {
   const all = [...a, ...b];
   line('coverage of letters, worst', percent(Math.min(...a.map((m) => m.covered))), '98.5 %');
   line('regions covered 97 % or more', percent(shareOf(b, (m) => m.covered >= 0.97)), '95 %');
-  line('rungs that cross', String(all.flatMap((m) => m.columns).reduce((n, c) => n + crossing(c.rungs), 0)), '0');
+  line('rungs that cross', String(all.flatMap((m) => m.columns).reduce((n, c) => n + crossingRungs(c.rungs), 0)), '0');
   line('needle points over 0.1 mm outside', String(all.filter((m) => m.outside > 0.1).length), '0');
   const long = all.flatMap((m) => stitchLengths(m.runs)).filter((l) => l > 7.5).length;
   line('stitches over 7.5 mm', String(long), '0');
@@ -405,14 +391,7 @@ async function changeFigures(): Promise<void> {
 }
 
 async function rendererFigures(): Promise<void> {
-  const writer = new StitchWriter();
-  for (const angle of [0, 45, 90]) {
-    for (const run of tatami([[-60, -60, 60, -60, 60, 60, -60, 60]], { ...ROWS, angle, stitchLengthMm: 3 })) {
-      for (let i = 0; i < run.length; i += 2) writer.add(run[i], run[i + 1], STITCH, 0, 0);
-    }
-  }
-  const thread = { code: 'A', name: 'A', hex: '#2c6e80', chart: 'own', deltaE: 0 };
-  const scene = sceneOf({ stitches: writer.finish(), threads: [thread], fabric: { id: 'linen', hex: '#f4f1ea' } });
+  const scene = layeredScene(60, 60, [0, 45, 90]);
   heading('Renderer in Node', `130 x 130 mm at 10 px/mm, ${scene.segments.count} stitches in three layers`);
   const view = { width: 1300, height: 1300, scale: 10, left: -650, top: -650 };
   line('sewn look', `${(await best(5, () => drawScene(scene, view, 'sewn'))).toFixed(0)} ms`, '800 ms');

@@ -5,7 +5,7 @@ import { reduceColours } from './convert-colours.js';
 import type { Design, PictureBox } from './design.js';
 import { nodeCount } from './geometry/curve.js';
 import { artworkAreas } from './pieces/artwork-areas.js';
-import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
+import { findPieces } from './pieces/find-pieces.js';
 import type { ToHoop } from './pieces/piece-decisions.js';
 import { applyStitchDecisions, shapesPieces } from './pieces/stitch-choices.js';
 import { tracedAreas } from './pieces/traced-areas.js';
@@ -15,12 +15,12 @@ import type { Raster } from './picture/raster.js';
 import { sourceToHoop } from './picture/frame.js';
 import type { Recipe } from './recipe/recipe.js';
 import { movePieces, sewingOrder } from './sequence/order.js';
-import { costOfOrder, planWays, type OrderCost } from './sequence/plan-ways.js';
+import { planSewing, type SewingPlan } from './sequence/plan-sewing.js';
+import { costOfOrder, planWays } from './sequence/plan-ways.js';
 import { PieceStitches } from './sequence/piece-stitches.js';
 import { sewPieces, type SewSettings } from './sequence/sew.js';
 import type { StitchList } from './sequence/stitch-list.js';
 import { StepCache } from './step-cache.js';
-import { planAngles } from './stitches/angles.js';
 import { fabricOf } from './stitches/fabrics.js';
 import { familyOf } from './stitches/kinds/index.js';
 import type { LabelMap } from './trace/labels.js';
@@ -137,13 +137,14 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
 
   await pause('stitches', 0.7);
   const stitchKey = `${orderKey} ${JSON.stringify([recipe.stitches, decisions])} ${recipe.order.trimOverMm} ${recipe.order.hideTravel}`;
+  const settings = sewSettings(recipe);
   const known = await cache.get('stitches of pieces', input.pictureKey, () => new PieceStitches());
-  const stitches = await cache.get('stitches', stitchKey, () =>
-    sew(found, order, recipe, known, (done) =>
-      pause('stitches', 0.7 + (0.3 * done) / Math.max(1, found.pieces.length)),
-    ),
-  );
-  const plan = await cache.get('plan', stitchKey, () => planOf(found.pieces, order, recipe));
+  const { stitches, ...plan } = await cache.get('stitches', stitchKey, async () => {
+    const made = planSewing(found.pieces, order, settings);
+    const steps = sewPieces(found.pieces, order, settings, known, made);
+    const list = await allSewn(steps, (done) => pause('stitches', 0.7 + (0.3 * done) / found.pieces.length));
+    return { stitches: list, ...planned(found.pieces, order, made, settings) };
+  });
   options.progress?.('stitches', 1);
 
   return {
@@ -190,14 +191,11 @@ export async function traceStep(
   return { trace, key };
 }
 
-async function sew(
-  found: FoundPieces,
-  order: readonly number[],
-  recipe: Recipe,
-  known: PieceStitches,
+/** Sews piece after piece, with a pause now and then. */
+async function allSewn(
+  steps: Generator<number, StitchList>,
   pause: (done: number) => Promise<void>,
 ): Promise<StitchList> {
-  const steps = sewPieces(found.pieces, order, sewSettings(recipe), known);
   for (;;) {
     const step = steps.next();
     if (step.done) return step.value;
@@ -205,18 +203,18 @@ async function sew(
   }
 }
 
-/** Angles of the rows, and what the order costs and saves. */
-function planOf(
+/** What a plan decided, and what its order costs and saves. */
+function planned(
   pieces: readonly Piece[],
   order: readonly number[],
-  { stitches, order: { trimOverMm } }: Recipe,
+  { angles, ways }: SewingPlan,
+  { trimOverMm }: SewSettings,
 ): Pick<Design, 'rowAngles' | 'orderCost' | 'foundOrderCost'> {
-  const costOf = (list: readonly number[]): OrderCost =>
-    costOfOrder(pieces, list, planWays(pieces, list, trimOverMm), trimOverMm);
+  const found = pieces.map((_, i) => i);
   return {
-    rowAngles: planAngles(pieces, stitches.angle, stitches.angleStep),
-    orderCost: costOf(order),
-    foundOrderCost: costOf(pieces.map((_, i) => i)),
+    rowAngles: angles,
+    orderCost: costOfOrder(pieces, order, ways, trimOverMm),
+    foundOrderCost: costOfOrder(pieces, found, planWays(pieces, found, trimOverMm), trimOverMm),
   };
 }
 

@@ -60,6 +60,7 @@ export * from './sewn-look/view.js';
 export * from './step-cache.js';
 export * from './trace/columns.js';
 export * from './trace/smooth-run.js';
+export * from './trace/spine-stretches.js';
 export * from './stitches/angles.js';
 export * from './stitches/fabrics.js';
 export * from './stitches/generate.js';

@@ -72,6 +72,32 @@ export async function startRig(demo: boolean): Promise<Rig> {
   };
 }
 
+/** Opens the first project of the shelf at one of its steps. */
+export async function openFirst(rig: Rig, knot: string): Promise<{ page: Page; complaints: string[] }> {
+  const opened = await rig.open('/');
+  await (await opened.page.$('.projects a'))?.click();
+  await opened.page.waitForSelector('kite-studio');
+  await converted(opened.page);
+  await press(opened.page, `${knot}, done`);
+  return opened;
+}
+
+/** Chooses in a list of the Sheet by its label. */
+export async function pick(page: Page, label: string, value: string): Promise<void> {
+  const handle = await page.waitForFunction(
+    (wanted) =>
+      [...document.querySelectorAll('kite-sheet label')]
+        .find((l) => l.firstElementChild?.textContent?.trim() === wanted)
+        ?.querySelector('select'),
+    { timeout: 8000 },
+    label,
+  );
+  await (handle.asElement() as unknown as ElementHandle<HTMLSelectElement>).evaluate((select, to) => {
+    select.value = to;
+    select.dispatchEvent(new Event('change', { bubbles: true }));
+  }, value);
+}
+
 /** Waits until the stitches are finished: every knot that is built stands as done, and nothing is rough. */
 export async function converted(page: Page): Promise<void> {
   // A change just made reaches the worker with the next turn.

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import type { Recipe } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
-import { converted, keptRecipe, press, startRig, textOf, until, wait, type Rig } from './browser.js';
+import { converted, keptRecipe, openFirst, pick, press, startRig, textOf, until, wait, type Rig } from './browser.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
 
@@ -19,11 +19,7 @@ describe('Pieces in the browser', () => {
 
   beforeAll(async () => {
     rig = await startRig(true);
-    ({ page, complaints } = await rig.open('/'));
-    await (await page.$('.projects a'))?.click();
-    await page.waitForSelector('kite-studio');
-    await converted(page);
-    await press(page, 'Pieces, done');
+    ({ page, complaints } = await openFirst(rig, 'Pieces'));
   });
 
   afterAll(() => rig.close());
@@ -39,19 +35,6 @@ describe('Pieces in the browser', () => {
       index,
       shift,
     );
-  const pick = (label: string, value: string): Promise<void> =>
-    page.evaluate(
-      (wanted, to) => {
-        const row = [...document.querySelectorAll('.chosen label')].find((l) => l.textContent?.includes(wanted));
-        const select = row?.querySelector('select');
-        if (!select) throw new Error(`there is no ${wanted}`);
-        select.value = to;
-        select.dispatchEvent(new Event('change', { bubbles: true }));
-      },
-      label,
-      value,
-    );
-
   it('filters the tray, and chooses what it shows', async () => {
     const all = await count();
     const fills = await page.evaluate(() => {
@@ -72,7 +55,7 @@ describe('Pieces in the browser', () => {
 
   it('sews a piece otherwise, and shows it at once in the chart of widths', async () => {
     await chooseInTray(1);
-    await pick('Sewn as', 'running 3');
+    await pick(page, 'Sewn as', 'running 3');
     await converted(page);
     expect((await kept()).pieces.decisions).toEqual([
       jasmine.objectContaining({ kind: 'sew', as: 'running', passes: 3 }),

@@ -1,7 +1,19 @@
 import type { Recipe } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
-import { converted, keptRecipe, press, startRig, stitchesShown, textOf, until, wait, type Rig } from './browser.js';
+import {
+  converted,
+  keptRecipe,
+  openFirst,
+  pick,
+  press,
+  startRig,
+  stitchesShown,
+  textOf,
+  until,
+  wait,
+  type Rig,
+} from './browser.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
 
@@ -19,11 +31,7 @@ describe('Stitches in the browser', () => {
 
   beforeAll(async () => {
     rig = await startRig(true);
-    ({ page, complaints } = await rig.open('/'));
-    await (await page.$('.projects a'))?.click();
-    await page.waitForSelector('kite-studio');
-    await converted(page);
-    await press(page, 'Stitches, done');
+    ({ page, complaints } = await openFirst(rig, 'Stitches'));
   });
 
   afterAll(() => rig.close());
@@ -31,29 +39,6 @@ describe('Stitches in the browser', () => {
   const kept = (): Promise<Recipe> => keptRecipe(rig, page);
   const choose = (index: number): Promise<void> =>
     page.evaluate((i) => document.querySelectorAll<HTMLElement>('kite-tray .piece')[i].click(), index);
-  const pick = async (label: string, value: string): Promise<void> => {
-    await page.waitForFunction(
-      (wanted) =>
-        [...document.querySelectorAll('kite-sheet label')].some(
-          (l) => l.firstElementChild?.textContent?.trim() === wanted,
-        ),
-      { timeout: 8000 },
-      label,
-    );
-    await page.evaluate(
-      (wanted, to) => {
-        const row = [...document.querySelectorAll('kite-sheet label')].find(
-          (l) => l.firstElementChild?.textContent?.trim() === wanted,
-        );
-        const select = row?.querySelector('select');
-        if (!select) throw new Error(`there is no ${wanted}`);
-        select.value = to;
-        select.dispatchEvent(new Event('change', { bubbles: true }));
-      },
-      label,
-      value,
-    );
-  };
   /** Handles of the chosen piece, in page coordinates. */
   const handles = async (): Promise<Handles> => {
     await wait(300);
@@ -95,16 +80,16 @@ describe('Stitches in the browser', () => {
   it('sews a piece in another kind, with the options that kind has, and takes it back', async () => {
     await choose(0);
     const before = await stitchesShown(page);
-    await pick('Stitch kind', 'contour');
+    await pick(page, 'Stitch kind', 'contour');
     await settled();
     expect((await kept()).pieces.decisions).toEqual([jasmine.objectContaining({ kind: 'sew', as: 'contour' })]);
     expect(await stitchesShown(page)).not.toBe(before);
     expect(await page.$$eval('kite-option-list label', (all) => all.map((l) => l.textContent?.trim()))).not.toContain(
       'Row angle',
     );
-    await pick('Stitch kind', 'motif-fill');
+    await pick(page, 'Stitch kind', 'motif-fill');
     await settled();
-    await pick('Motif', 'gulls');
+    await pick(page, 'Motif', 'gulls');
     await settled();
     expect((await kept()).pieces.decisions).toContain(
       jasmine.objectContaining({ kind: 'stitch', set: { motif: 'gulls' } }),
@@ -137,7 +122,7 @@ describe('Stitches in the browser', () => {
   });
 
   it('lets rows follow a guide line drawn on the stage', async () => {
-    await pick('Stitch kind', 'turning');
+    await pick(page, 'Stitch kind', 'turning');
     await settled();
     await press(page, 'Draw a guide line');
     const { middle } = await handles();
@@ -149,7 +134,7 @@ describe('Stitches in the browser', () => {
     await press(page, 'Remove the guide line');
     await settled();
     expect((await kept()).pieces.decisions.map(({ kind }) => kind)).toEqual(['sew']);
-    await pick('Stitch kind', 'auto');
+    await pick(page, 'Stitch kind', 'auto');
     await settled();
   });
 
@@ -179,7 +164,7 @@ describe('Stitches in the browser', () => {
   });
 
   it('says what another fabric changes', async () => {
-    await pick('Fabric', 'pique');
+    await pick(page, 'Fabric', 'pique');
     await settled();
     expect((await kept()).stitches.fabric).toBe('pique');
     expect(await textOf(page, '.change')).toMatch(/stitches more than on quilting cotton/);

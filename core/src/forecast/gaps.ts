@@ -1,4 +1,4 @@
-import { ringCoverage } from '../picture/coverage.js';
+import { paintRings, type Grid } from '../picture/paint-rings.js';
 import { boundsOf } from '../geometry/polyline.js';
 import { ringsOf, type Piece } from '../pieces/piece.js';
 import { STITCH, type StitchList } from '../sequence/stitch-list.js';
@@ -36,8 +36,9 @@ export function forecastGaps(
   const [left, top] = [box.left - 1, box.top - 1];
   const width = Math.ceil((box.right - left + 1) * scale);
   const height = Math.ceil((box.bottom - top + 1) * scale);
-  const owner = paintPieces(pieces, order, left, top, scale, width, height);
-  const thread = paintThreads(list, fabric, left, top, scale, width, height);
+  const grid = { left, top, scale, width, height };
+  const owner = paintPieces(pieces, order, grid);
+  const thread = paintThreads(list, fabric, grid);
 
   const border = new Uint8Array(width * height);
   let steps = 0;
@@ -72,44 +73,19 @@ export function forecastGaps(
 }
 
 /** Which piece is on top where, from 1; open kinds are left out, since they show the cloth anyway. */
-function paintPieces(
-  pieces: readonly Piece[],
-  order: readonly number[],
-  left: number,
-  top: number,
-  scale: number,
-  width: number,
-  height: number,
-): Int32Array {
-  const owner = new Int32Array(width * height);
+function paintPieces(pieces: readonly Piece[], order: readonly number[], grid: Grid): Int32Array {
+  const owner = new Int32Array(grid.width * grid.height);
   for (const index of order) {
     const piece = pieces[index];
     if (!stitchKindOf(piece.kind).covers && !(piece.family === 'line' && piece.kind === 'running')) continue;
-    const { bounds } = piece;
-    const x0 = Math.max(0, Math.floor((bounds.left - left) * scale));
-    const y0 = Math.max(0, Math.floor((bounds.top - top) * scale));
-    const w = Math.min(width, Math.ceil((bounds.right - left) * scale) + 1) - x0;
-    const h = Math.min(height, Math.ceil((bounds.bottom - top) * scale) + 1) - y0;
-    const placed = ringsOf(piece).map((ring) =>
-      ring.map((v, k) => (k % 2 === 0 ? (v - left) * scale - x0 : (v - top) * scale - y0)),
-    );
-    const coverage = ringCoverage(placed, w, h);
-    for (let y = 0; y < h; y++) {
-      for (let x = 0; x < w; x++) if (coverage[y * w + x] >= 128) owner[(y + y0) * width + x + x0] = index + 1;
-    }
+    paintRings(ringsOf(piece), grid, (cell, coverage) => {
+      if (coverage >= 128) owner[cell] = index + 1;
+    });
   }
   return owner;
 }
 
-function paintThreads(
-  list: StitchList,
-  fabric: Fabric,
-  left: number,
-  top: number,
-  scale: number,
-  width: number,
-  height: number,
-): Uint8Array {
+function paintThreads(list: StitchList, fabric: Fabric, { left, top, scale, width, height }: Grid): Uint8Array {
   const { x, y } = pulledTogether(list, fabric);
   const covered = new Uint8Array(width * height);
   const r = HALF_THREAD_MM * scale;

@@ -27,36 +27,36 @@ const toRings = (paths: Paths64): Rings =>
   });
 
 /** What lies inside rings under one of the fill rules; the result does not cross itself, holes run the other way. */
-export function fillRings(rings: Rings, rule: 'nonzero' | 'evenodd'): Rings {
+export function fillRings(rings: readonly Points[], rule: 'nonzero' | 'evenodd'): Rings {
   return toRings(union(toPaths(rings), rule === 'nonzero' ? FillRule.NonZero : FillRule.EvenOdd));
 }
 
 /** Union of rings under the even-odd rule: the result does not cross itself. */
-export const tidyRings = (rings: Rings): Rings => fillRings(rings, 'evenodd');
+export const tidyRings = (rings: readonly Points[]): Rings => fillRings(rings, 'evenodd');
 
 /** What lies in either shape. */
-export function unite(a: Rings, b: Rings): Rings {
+export function unite(a: readonly Points[], b: readonly Points[]): Rings {
   return toRings(union(toPaths(a), toPaths(b), FillRule.NonZero));
 }
 
 /** What lies in both shapes. */
-export function common(a: Rings, b: Rings): Rings {
+export function common(a: readonly Points[], b: readonly Points[]): Rings {
   return toRings(intersect(toPaths(a), toPaths(b), FillRule.NonZero));
 }
 
 /** What lies in the first shape and not in the second. */
-export function subtract(a: Rings, b: Rings): Rings {
+export function subtract(a: readonly Points[], b: readonly Points[]): Rings {
   return toRings(difference(toPaths(a), toPaths(b), FillRule.NonZero));
 }
 
 /** Grows (mm over 0) or shrinks (mm under 0) a shape, with round corners. */
-export function offset(rings: Rings, mm: number): Rings {
+export function offset(rings: readonly Points[], mm: number): Rings {
   const clean = union(toPaths(rings), FillRule.EvenOdd);
   return toRings(inflatePaths(clean, mm * SCALE, JoinType.Round, EndType.Polygon, 2, ARC_TOLERANCE * SCALE));
 }
 
 /** Area in mm2, holes taken off. */
-export function areaOf(rings: Rings): number {
+export function areaOf(rings: readonly Points[]): number {
   let sum = 0;
   for (const path of union(toPaths(rings), FillRule.EvenOdd)) sum += pathArea(path);
   return Math.abs(sum) / (SCALE * SCALE);
@@ -78,7 +78,7 @@ export function thicken(runs: readonly Points[], width: number, closed: boolean,
 }
 
 /** Sorts rings into shapes: each an outer ring with the holes that lie in it. */
-export function groupRings(rings: Rings): Rings[] {
+export function groupRings(rings: readonly Points[]): Rings[] {
   const clean = tidyRings(rings).filter((ring) => ring.length >= 6);
   const outers = clean.filter((ring) => signedArea(ring) > 0).map((ring): Rings => [ring]);
   for (const hole of clean) {

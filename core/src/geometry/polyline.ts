@@ -89,6 +89,25 @@ export function distanceToRings(rings: readonly Points[], x: number, y: number):
   return best;
 }
 
+/** Index of the x of a run's point nearest to a place, and how far that is. */
+export function nearestPoint(points: Points, x: number, y: number): { readonly at: number; readonly gap: number } {
+  let at = 0;
+  let gap = Infinity;
+  for (let i = 0; i < points.length; i += 2) {
+    const d = distance(points[i], points[i + 1], x, y);
+    if (d < gap) [at, gap] = [i, d];
+  }
+  return { at, gap };
+}
+
+/** A ring begun at one of its points and closed: its first point is also its last. */
+export const closedFrom = (ring: Points, at: number): Points => [
+  ...ring.slice(at),
+  ...ring.slice(0, at),
+  ring[at],
+  ring[at + 1],
+];
+
 /** Drops points that lie within `tolerance` of the chord between kept ones (Douglas and Peucker 1973). */
 export function simplify(points: Points, tolerance: number): Points {
   const count = points.length / 2;

@@ -23,6 +23,16 @@ export function direction(degrees: number): Point {
   };
 }
 
+/** Points turned about the origin by the angle of a unit vector. */
+export function turnPoints(points: Points, u: Point): Points {
+  const out: Points = new Array<number>(points.length);
+  for (let i = 0; i < points.length; i += 2) {
+    out[i] = points[i] * u.x - points[i + 1] * u.y;
+    out[i + 1] = points[i] * u.y + points[i + 1] * u.x;
+  }
+  return out;
+}
+
 /** Distance between two points; sqrt is exact everywhere, hypot is not. */
 export function distance(ax: number, ay: number, bx: number, by: number): number {
   const dx = bx - ax;

@@ -1,6 +1,5 @@
 import { groupRings, unite } from '../geometry/polygons.js';
 import { boundsOf } from '../geometry/polyline.js';
-import type { Points } from '../geometry/vector.js';
 import { fromRings, type Area, type Paint } from './area.js';
 import { NO_CHOICES, type BarePiece } from './piece.js';
 import {
@@ -159,7 +158,7 @@ function bareOf(area: Area, decision: number): BarePiece {
 
 /** Two areas as one; where they touch the border between them goes. */
 function join(into: Area, other: Area): Area {
-  const shape = fromRings(unite(into.rings as Points[], other.rings as Points[]));
+  const shape = fromRings(unite(into.rings, other.rings));
   return {
     ...into,
     ...shape,
@@ -173,7 +172,7 @@ function join(into: Area, other: Area): Area {
 
 /** An area as the parts of it that do not touch; a net of lines as its branches. */
 function apart(area: Area, place: DecisionPlace): readonly Area[] {
-  const groups = groupRings(area.rings as Points[]);
+  const groups = groupRings(area.rings);
   if (groups.length > 1) {
     return groups.map((rings) => ({ ...area, ...fromRings(rings), face: undefined, line: undefined }));
   }

@@ -1,7 +1,6 @@
 import type { Curve } from '../geometry/curve.js';
 import { groupRings } from '../geometry/polygons.js';
 import { areaWithin, distanceToRings, isInside } from '../geometry/polyline.js';
-import type { Points } from '../geometry/vector.js';
 import type { PlacedShape } from '../artwork/place-artwork.js';
 import { fromRings, type Area } from './area.js';
 
@@ -38,7 +37,7 @@ export function artworkAreas(
 /** The parts of an area that do not touch, which are sewn one by one; each keeps its own curves and lines. */
 function partsOf(area: Area): Area[] {
   if (area.rings.length < 2) return [area];
-  const groups = groupRings(area.rings as Points[]);
+  const groups = groupRings(area.rings);
   if (groups.length < 2) return [area];
   return groups.map((rings) => {
     const [outer] = rings;

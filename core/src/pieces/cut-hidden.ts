@@ -1,5 +1,6 @@
-import { subtract, unite, type Rings } from '../geometry/polygons.js';
+import { subtract, unite } from '../geometry/polygons.js';
 import { areaWithin, boundsOf, type Bounds } from '../geometry/polyline.js';
+import type { Points } from '../geometry/vector.js';
 import { fromRings, type Area } from './area.js';
 
 /** Less than this share of a shape is not worth cutting away. */
@@ -16,14 +17,13 @@ export function cutHidden(areas: readonly Area[], keepBelowMm: number, widthOf: 
   const wide = areas.map((area) => widthOf(area) > keepBelowMm);
   return areas.flatMap((area, i): Area[] => {
     if (area.cut === false) return [area];
-    let above: Rings = [];
+    let above: readonly Points[] = [];
     areas.forEach((other, j) => {
       if (other.layer <= area.layer || !meet(boxes[i], boxes[j])) return;
-      if (wide[j] || area.cut === true)
-        above = above.length === 0 ? (other.rings as Rings) : unite(above, other.rings as Rings);
+      if (wide[j] || area.cut === true) above = above.length === 0 ? other.rings : unite(above, other.rings);
     });
     if (above.length === 0) return [area];
-    const rest = subtract(area.rings as Rings, above).filter((ring) => ring.length >= 6);
+    const rest = subtract(area.rings, above).filter((ring) => ring.length >= 6);
     const before = areaWithin(area.rings);
     if (rest.length === 0) return [];
     if (before - areaWithin(rest) < before * LEAST_SHARE) return [area];

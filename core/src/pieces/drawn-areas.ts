@@ -110,7 +110,7 @@ function cutHole(area: Area, hole: Rings): Area[] {
   if (box.right < before.left || box.left > before.right || box.bottom < before.top || box.top > before.bottom) {
     return [area];
   }
-  const rest = subtract(area.rings as Points[], hole);
+  const rest = subtract(area.rings, hole);
   if (rest.length === 0) return [];
   return [{ ...area, ...fromRings(rest), face: undefined, line: undefined }];
 }

@@ -12,7 +12,7 @@ import type { Face } from '../trace/faces.js';
 import type { Trace } from '../trace/trace.js';
 import { lineArea, type Area } from './area.js';
 import type { KindFamily, PieceKind } from './piece.js';
-import type { Corners } from '../trace/spine-stretches.js';
+import { CORNERS, type Corners } from '../trace/spine-stretches.js';
 
 /** By which widths areas are lines, satin or fills. */
 export interface WidthSettings {
@@ -119,11 +119,9 @@ export function sewnAs(area: Area, widths: WidthSettings, trace: TraceMeasure | 
   return widestMm <= widths.satinBelowMm && isSatin(area, shape, corners) ? column('satin') : fill('tatami');
 }
 
-const CORNERS: readonly string[] = ['mitre', 'round', 'point'] satisfies Corners[];
-
 function cornersOf({ choices }: Area, widths: WidthSettings): Corners {
   const own = choices?.values['corners'];
-  return CORNERS.includes(own as string) ? (own as Corners) : widths.corners;
+  return CORNERS.find(({ id }) => id === own)?.id ?? widths.corners;
 }
 
 function isSatin(area: Area, shape: Measured, corners: Corners): boolean {

@@ -1,4 +1,4 @@
-import { ringCoverage } from '../picture/coverage.js';
+import { paintRings } from '../picture/paint-rings.js';
 import { boundsOf } from '../geometry/polyline.js';
 import type { Trace } from '../trace/trace.js';
 import type { Area } from './area.js';
@@ -34,26 +34,14 @@ export function neighboursByPainting(areas: readonly Area[]): Neighbour[][] {
   const top = new Int32Array(width * height).fill(-1);
   const order = areas.map((_, i) => i).sort((a, b) => areas[a].layer - areas[b].layer || a - b);
   const side = 1 / scale;
+  const grid = { width, height, left: whole.left, top: whole.top, scale };
   for (const i of order) {
-    const { rings } = areas[i];
-    const box = boundsOf(rings);
-    const x0 = Math.max(0, Math.floor((box.left - whole.left) * scale));
-    const y0 = Math.max(0, Math.floor((box.top - whole.top) * scale));
-    const w = Math.min(width, Math.ceil((box.right - whole.left) * scale) + 1) - x0;
-    const h = Math.min(height, Math.ceil((box.bottom - whole.top) * scale) + 1) - y0;
-    const placed = rings.map((ring) =>
-      ring.map((v, k) => (k % 2 === 0 ? (v - whole.left) * scale - x0 : (v - whole.top) * scale - y0)),
-    );
-    const coverage = ringCoverage(placed, w, h);
-    for (let y = 0; y < h; y++) {
-      for (let x = 0; x < w; x++) {
-        if (coverage[y * w + x] < 128) continue;
-        const at = (y + y0) * width + x + x0;
-        // What is painted over lies below, even where nothing of it will show.
-        if (top[at] >= 0 && top[at] !== i) shared.add(top[at], i, side);
-        top[at] = i;
-      }
-    }
+    paintRings(areas[i].rings, grid, (at, coverage) => {
+      if (coverage < 128) return;
+      // What is painted over lies below, even where nothing of it will show.
+      if (top[at] >= 0 && top[at] !== i) shared.add(top[at], i, side);
+      top[at] = i;
+    });
   }
   for (let at = 0; at < top.length; at++) {
     for (const step of [1, width]) {

@@ -8,7 +8,7 @@ import type { PieceDecision } from '../pieces/piece-decisions.js';
 import { FABRICS, fabricOf } from '../stitches/fabrics.js';
 import { OFFSET_PATTERNS } from '../stitches/offset-patterns.js';
 import type { Anchor, ColourDecision } from '../trace/colour-decisions.js';
-import type { Corners } from '../trace/spine-stretches.js';
+import { CORNERS, type Corners } from '../trace/spine-stretches.js';
 import { upgradeRecipe } from './upgrade.js';
 
 /** What is done with a plain ground, and how it is told from the rest. */
@@ -203,8 +203,6 @@ const orByFabric = (name: LimitName) => {
   return number().typeError(message).strict(true).nullable().defined().min(least, message).max(most, message);
 };
 
-const CORNERS = ['mitre', 'round', 'point'] as const satisfies readonly Corners[];
-
 const HEX = /^#[0-9a-f]{6}$/i;
 const flag = () => boolean().strict(true).required();
 const measure = (name: string, least: number, most: number) =>
@@ -379,7 +377,12 @@ const schema = object({
         OFFSET_PATTERNS.map(({ id }) => id),
         'pattern: there is no "${value}"; known are ${values}',
       ),
-    corners: string().required().oneOf(CORNERS, 'corners: there is no "${value}"; known are ${values}'),
+    corners: string()
+      .required()
+      .oneOf(
+        CORNERS.map(({ id }) => id),
+        'corners: there is no "${value}"; known are ${values}',
+      ),
     compensationMm: orByFabric('compensationMm'),
     overlapMm: orByFabric('overlapMm'),
   })

@@ -1,11 +1,10 @@
 import type { Piece } from '../pieces/piece.js';
 import { distance, type Points } from '../geometry/vector.js';
-import { planAngles } from '../stitches/angles.js';
 import { overlapOf } from '../stitches/fabrics.js';
 import type { StitchSettings } from '../stitches/generate.js';
 import { runAlong } from '../stitches/running.js';
 import { PieceStitches, shapeKey } from './piece-stitches.js';
-import { planWays } from './plan-ways.js';
+import { planSewing } from './plan-sewing.js';
 import { hiddenWaysOf, type HiddenWays } from './sewn-ground.js';
 import { laterNeighbours, reachUnder } from './under-neighbours.js';
 import { CHANGE, END, JUMP, NO_PIECE, STITCH, StitchWriter, TRIM, type StitchList } from './stitch-list.js';
@@ -44,13 +43,12 @@ export function* sewPieces(
   order: readonly number[],
   settings: SewSettings,
   known = new PieceStitches(),
+  { angles, ways } = planSewing(pieces, order, settings),
 ): Generator<number, StitchList> {
   known.begin();
-  const { stitches, trimOverMm } = settings;
+  const { stitches } = settings;
   const place = new Int32Array(pieces.length);
   order.forEach((index, k) => (place[index] = k));
-  const angles = planAngles(pieces, stitches.angle, settings.angleStep);
-  const ways = planWays(pieces, order, trimOverMm);
   const overlap = settings.overlapMm ?? overlapOf(stitches.compensationMm ?? stitches.fabric.compensationMm);
   const seam = new Seam(settings, settings.hideTravel ? hiddenWaysOf(pieces, order) : undefined);
   for (let k = 0; k < order.length; k++) {

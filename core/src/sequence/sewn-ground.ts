@@ -1,4 +1,4 @@
-import { ringCoverage } from '../picture/coverage.js';
+import { paintRings } from '../picture/paint-rings.js';
 import { boundsOf } from '../geometry/polyline.js';
 import type { Point, Points } from '../geometry/vector.js';
 import { ringsOf, type Piece } from '../pieces/piece.js';
@@ -31,24 +31,14 @@ export function sewnGround(pieces: readonly Piece[], order: readonly number[]): 
   const width = Math.ceil((whole.right - left) / cellMm) + 2;
   const height = Math.ceil((whole.bottom - top) / cellMm) + 2;
   const hiddenBy = new Int32Array(width * height);
+  const grid = { width, height, left, top, scale: 1 / cellMm };
   order.forEach((index, place) => {
     const piece = pieces[index];
     if (!stitchKindOf(piece.kind).covers || piece.widthMm < 2 * cellMm) return;
-    const { bounds } = piece;
-    const x0 = Math.max(0, Math.floor((bounds.left - left) / cellMm));
-    const y0 = Math.max(0, Math.floor((bounds.top - top) / cellMm));
-    const w = Math.min(width, Math.ceil((bounds.right - left) / cellMm) + 1) - x0;
-    const h = Math.min(height, Math.ceil((bounds.bottom - top) / cellMm) + 1) - y0;
-    const rings = ringsOf(piece).map((ring) =>
-      ring.map((v, k) => (v - (k % 2 === 0 ? left : top)) / cellMm - (k % 2 === 0 ? x0 : y0)),
-    );
-    const coverage = ringCoverage(rings, w, h);
-    for (let y = 0; y < h; y++) {
-      for (let x = 0; x < w; x++) {
-        // Only cells that lie wholly inside: the thread of a way is as wide as one.
-        if (coverage[y * w + x] >= 252) hiddenBy[(y + y0) * width + x + x0] = place + 1;
-      }
-    }
+    paintRings(ringsOf(piece), grid, (cell, coverage) => {
+      // Only cells that lie wholly inside: the thread of a way is as wide as one.
+      if (coverage >= 252) hiddenBy[cell] = place + 1;
+    });
   });
   return { width, height, left, top, cellMm, hiddenBy };
 }

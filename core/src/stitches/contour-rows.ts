@@ -1,4 +1,4 @@
-import { groupRings, offset, subtract, type Rings } from '../geometry/polygons.js';
+import { groupRings, offset, subtract } from '../geometry/polygons.js';
 import { areaWithin, boundsOf, distanceToSegment, lengthOf } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import type { CurvedRow } from './curved-rows.js';
@@ -17,7 +17,7 @@ const BESIDE = 2.2;
  * Rows along the outline of a shape, one inside the other.
  * @param firstMm distance of the first row from the outline
  */
-export function contourRows(rings: Rings, spacingMm: number, firstMm: number): CurvedRow[] {
+export function contourRows(rings: readonly Points[], spacingMm: number, firstMm: number): CurvedRow[] {
   const box = boundsOf(rings);
   const most = Math.ceil(Math.min(box.right - box.left, box.bottom - box.top) / 2 / spacingMm) + 2;
   const levels: Points[][] = [];

@@ -1,4 +1,4 @@
-import { lengthOf, reversed, simplify } from '../geometry/polyline.js';
+import { closedFrom, lengthOf, nearestPoint, reversed, simplify } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
 import { createInsideTest } from '../trace/inside-test.js';
 import { chainOfParts, connectedParts, findCells, sewingOrderOfCells } from './cells.js';
@@ -64,7 +64,7 @@ function sewGroup(
   const plan = findCells(rows, (a, b) => rows[a].closed === rows[b].closed);
   const { cells, cellOf } = plan;
   const nearest = (p: Point): number =>
-    group.reduce((best, id) => (nearestOn(rows[id], p).gap < nearestOn(rows[best], p).gap ? id : best), group[0]);
+    group.reduce((best, id) => (gapTo(rows[id], p) < gapTo(rows[best], p) ? id : best), group[0]);
   let at = entry ? nearest(entry) : group[0];
   const end = settings.exit ? nearest(settings.exit) : group[group.length - 1];
   const sewn = new Uint8Array(cells.length);
@@ -91,16 +91,7 @@ const lastOf = (out: Points): Point | undefined =>
 
 const pointOf = ({ points }: CurvedRow, i: number): Point => ({ x: points[i], y: points[i + 1] });
 
-const gapTo = (row: CurvedRow, p: Point): number => nearestOn(row, p).gap;
-
-function nearestOn({ points }: CurvedRow, p: Point): { at: number; gap: number } {
-  let best = { at: 0, gap: Infinity };
-  for (let i = 0; i < points.length; i += 2) {
-    const gap = distance(points[i], points[i + 1], p.x, p.y);
-    if (gap < best.gap) best = { at: i, gap };
-  }
-  return best;
-}
+const gapTo = ({ points }: CurvedRow, p: Point): number => nearestPoint(points, p.x, p.y).gap;
 
 /** Leads the needle under rows not yet sewn to the nearest place of a row. */
 function travelTo(
@@ -118,7 +109,7 @@ function travelTo(
   const way: Points = [here.x, here.y];
   let place = here;
   for (const id of chain.slice(1)) {
-    const { at: i } = nearestOn(rows[id], place);
+    const { at: i } = nearestPoint(rows[id].points, place.x, place.y);
     place = pointOf(rows[id], i);
     way.push(place.x, place.y);
   }
@@ -148,7 +139,7 @@ function sewCell(
     const grown = reachOver(points, settings.compensationMm);
     // A row met far from both its ends is walked to the nearer one first, and then sewn over.
     const ends = forwards ? grown : reversed(grown);
-    const { at } = nearestOn(rows[id], here);
+    const { at } = nearestPoint(points, here.x, here.y);
     const start = { x: ends[0], y: ends[1] };
     if (out.length > 0 && distance(here.x, here.y, start.x, start.y) > LONGEST_TURN && at > 0 && at < n - 2) {
       const walk = forwards ? reversed(points.slice(0, at + 2)) : points.slice(at);
@@ -228,10 +219,7 @@ function push(out: Points, x: number, y: number): void {
  */
 function spiralled(rings: readonly Points[], from: Point, spacingMm: number): Points[] {
   let here = from;
-  const begun = (ring: Points): Points => {
-    const start = nearestCorner(ring, here);
-    return [...ring.slice(start), ...ring.slice(0, start), ring[start], ring[start + 1]];
-  };
+  const begun = (ring: Points): Points => closedFrom(ring, nearestPoint(ring, here.x, here.y).at);
   const out: Points[] = [];
   const add = (loop: Points): void => {
     out.push(loop);
@@ -244,14 +232,6 @@ function spiralled(rings: readonly Points[], from: Point, spacingMm: number): Po
   return out;
 }
 
-function nearestCorner(ring: Points, p: Point): number {
-  let best = 0;
-  for (let i = 2; i < ring.length; i += 2) {
-    if (distance(ring[i], ring[i + 1], p.x, p.y) < distance(ring[best], ring[best + 1], p.x, p.y)) best = i;
-  }
-  return best;
-}
-
 /** A closed row that on its way round goes over to the next one, where that is no farther than `mostMm`. */
 function drift(points: Points, next: Points, mostMm: number): Points {
   const total = lengthOf(points);
@@ -260,8 +240,8 @@ function drift(points: Points, next: Points, mostMm: number): Points {
   for (let i = 2; i < points.length; i += 2) {
     way += distance(points[i - 2], points[i - 1], points[i], points[i + 1]);
     const share = way / total;
-    const k = nearestCorner(next, { x: points[i], y: points[i + 1] });
-    if (distance(next[k], next[k + 1], points[i], points[i + 1]) > mostMm) {
+    const { at: k, gap } = nearestPoint(next, points[i], points[i + 1]);
+    if (gap > mostMm) {
       out.push(points[i], points[i + 1]);
       continue;
     }

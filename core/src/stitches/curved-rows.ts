@@ -1,5 +1,4 @@
 import { lengthOf } from '../geometry/polyline.js';
-import type { Rings } from '../geometry/polygons.js';
 import type { Points } from '../geometry/vector.js';
 import { maskOfRings } from '../trace/area-mask.js';
 import { createInsideTest } from '../trace/inside-test.js';
@@ -24,7 +23,7 @@ const LINK_SCALE = 8;
  * @param isKept whether a row is sewn at a place; everywhere unless given
  */
 export function curvedRows(
-  rings: Rings,
+  rings: readonly Points[],
   field: Field,
   isKept?: (row: number, x: number, y: number) => boolean,
 ): CurvedRow[] {
@@ -92,7 +91,7 @@ function crossing(isIn: IsInside, ax: number, ay: number, bx: number, by: number
 
 /** Finds which rows lie beside each other: bands between the lines, painted, that touch inside the shape. */
 function linkRows(
-  rings: Rings,
+  rings: readonly Points[],
   field: Field,
   rows: readonly { row: number; points: Points; closed: boolean }[],
 ): CurvedRow[] {

@@ -1,6 +1,6 @@
 import { groupRings, offset, type Rings } from '../geometry/polygons.js';
-import { areaWithin } from '../geometry/polyline.js';
-import { distance, type Point, type Points } from '../geometry/vector.js';
+import { areaWithin, closedFrom, nearestPoint } from '../geometry/polyline.js';
+import type { Point, Points } from '../geometry/vector.js';
 import { runAlong } from './running.js';
 
 /** What is sewn below the rows of a fill. */
@@ -18,14 +18,14 @@ const LATTICE_STITCH_MM = 3.5;
 const LEAST_MM2 = 1.5;
 
 /** Rows of a lattice, upright, in one go where the shape allows it. */
-type Lattice = (rings: Rings, spacingMm: number, stitchMm: number, entry: Point | undefined) => Points[];
+type Lattice = (rings: readonly Points[], spacingMm: number, stitchMm: number, entry: Point | undefined) => Points[];
 
 /**
  * Runs of underlay for a shape whose top rows are level, nearest to the entry first. Between runs the needle has to be
  * led by whoever sews the rows.
  */
 export function fillUnderlay(
-  rings: Rings,
+  rings: readonly Points[],
   { edge, latticeMm }: FillUnderlay,
   entry: Point | undefined,
   lattice: Lattice,
@@ -37,7 +37,7 @@ export function fillUnderlay(
     if (areaWithin(part) < LEAST_MM2) continue;
     if (edge) {
       for (const ring of part) {
-        const run = runAlong(closedFrom(ring, at), EDGE_STITCH_MM);
+        const run = runAlong(closedFrom(ring, at ? nearestPoint(ring, at.x, at.y).at : 0), EDGE_STITCH_MM);
         if (run.length < 6) continue;
         runs.push(run);
         at = { x: run[run.length - 2], y: run[run.length - 1] };
@@ -54,24 +54,9 @@ export function fillUnderlay(
 
 function nearestFirst(parts: Rings[], entry: Point | undefined): Rings[] {
   if (!entry || parts.length < 2) return parts;
-  const gap = (part: Rings): number => Math.min(...part.map((ring) => nearest(ring, entry).gap));
+  const gap = (part: Rings): number => Math.min(...part.map((ring) => nearestPoint(ring, entry.x, entry.y).gap));
   return parts
     .map((part) => ({ part, gap: gap(part) }))
     .sort((a, b) => a.gap - b.gap)
     .map(({ part }) => part);
-}
-
-function nearest(ring: Points, p: Point): { at: number; gap: number } {
-  let best = { at: 0, gap: Infinity };
-  for (let i = 0; i < ring.length; i += 2) {
-    const gap = distance(ring[i], ring[i + 1], p.x, p.y);
-    if (gap < best.gap) best = { at: i, gap };
-  }
-  return best;
-}
-
-/** A ring as a run that begins and ends at its point nearest to a place. */
-function closedFrom(ring: Points, place: Point | undefined): Points {
-  const at = place ? nearest(ring, place).at : 0;
-  return [...ring.slice(at), ...ring.slice(0, at), ring[at], ring[at + 1]];
 }

@@ -26,7 +26,10 @@ export interface Reach {
 const ROW_PULL_MM = 4.2;
 
 /** Compensation of a piece on each side of its stitches, in mm. */
-export function compensationOf(piece: Piece, { fabric, compensationMm }: StitchSettings): number {
+export function compensationOf(
+  piece: Piece,
+  { fabric, compensationMm }: Pick<StitchSettings, 'fabric' | 'compensationMm'>,
+): number {
   const own = piece.choices.values['compensationMm'];
   if (typeof own === 'number') return own;
   const base = compensationMm ?? fabric.compensationMm;

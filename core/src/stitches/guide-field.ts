@@ -1,5 +1,4 @@
 import { boundsOf } from '../geometry/polyline.js';
-import type { Rings } from '../geometry/polygons.js';
 import { distance, type Points } from '../geometry/vector.js';
 import type { Field } from './level-lines.js';
 
@@ -23,7 +22,7 @@ interface Nearest {
  * A field whose level lines follow guide lines, one unit a row. With one guide the rows are parallel to it everywhere;
  * between several their direction goes over from one to the next, and rows lie at most `spacingMm` apart.
  */
-export function guideField(rings: Rings, guides: readonly Points[], spacingMm: number): Field {
+export function guideField(rings: readonly Points[], guides: readonly Points[], spacingMm: number): Field {
   const box = boundsOf(rings);
   const [w, h] = [box.right - box.left + 2 * MARGIN_MM, box.bottom - box.top + 2 * MARGIN_MM];
   const step = guides.length === 1 ? FINE_STEP : Math.max(FINE_STEP, Math.max(w, h) / MOST_NODES);

@@ -55,6 +55,3 @@ export const MOTIFS: readonly Motif[] = [
 
 /** Looks a motif up; the first where there is none of that name. */
 export const motifOf = (id: string): Motif => MOTIFS.find((m) => m.id === id) ?? MOTIFS[0];
-
-/** The motifs as choices of an option. */
-export const MOTIF_CHOICES = MOTIFS.map(({ id, name }) => ({ id, name }));

@@ -1,5 +1,5 @@
 import { distance, type Point, type Points } from '../geometry/vector.js';
-import { lengthOf, reversed, simplify } from '../geometry/polyline.js';
+import { lengthOf, nearestPoint, reversed, simplify } from '../geometry/polyline.js';
 
 export interface RunningSettings {
   /** Longest stitch in mm. */
@@ -63,7 +63,7 @@ interface Pass {
 export function runningLine(paths: readonly Points[], settings: RunningSettings, entry?: Point): Points {
   const { nodes, branches } = netOf(paths);
   if (branches.length === 0) return [];
-  const start = nearestNode(nodes, entry ?? { x: nodes[0], y: nodes[1] });
+  const start = entry ? nearestPoint(nodes, entry.x, entry.y).at / 2 : 0;
   const walk = thereAndBack(nodes, branches, start);
   const { passes = 0 } = settings;
   if (passes > 0) return chosenPasses(walk, branches.length, passes, settings.stitchLengthMm);
@@ -132,14 +132,6 @@ function netOf(paths: readonly Points[]): { nodes: Points; branches: Branch[] } 
       points,
     }));
   return { nodes, branches };
-}
-
-function nearestNode(nodes: Points, to: Point): number {
-  let best = 0;
-  for (let i = 0; i < nodes.length; i += 2) {
-    if (distance(nodes[i], nodes[i + 1], to.x, to.y) < distance(nodes[best], nodes[best + 1], to.x, to.y)) best = i;
-  }
-  return best / 2;
 }
 
 /** Depth-first walk over every branch twice, once in each direction; iterative, since nets can be deep. */

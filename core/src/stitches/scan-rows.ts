@@ -1,4 +1,4 @@
-import type { Rings } from '../geometry/polygons.js';
+import type { Points } from '../geometry/vector.js';
 import { findCells, type Cells } from './cells.js';
 
 /** One stretch of a row inside the shape, and what it is connected to. */
@@ -46,7 +46,7 @@ interface Span {
  * Cuts a shape (in coordinates turned so that rows are level) into row parts and finds how they are connected.
  * Connections are followed on scan lines between the rows, so that rows on both sides of a thin gap stay apart.
  */
-export function scanRows(rings: Rings, spacing: number): Rows {
+export function scanRows(rings: readonly Points[], spacing: number): Rows {
   let top = Infinity;
   let bottom = -Infinity;
   for (const ring of rings) {
@@ -142,7 +142,7 @@ class Band {
 }
 
 /** Where the rings cross each scan line, sorted. */
-function crossScanLines(rings: Rings, top: number, step: number, lines: number): number[][] {
+function crossScanLines(rings: readonly Points[], top: number, step: number, lines: number): number[][] {
   const crossings: number[][] = Array.from({ length: lines }, () => []);
   for (const ring of rings) {
     const n = ring.length;

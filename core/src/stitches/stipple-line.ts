@@ -1,5 +1,5 @@
 import { seededRandom } from '../geometry/chance.js';
-import { thicken, type Rings } from '../geometry/polygons.js';
+import { thicken } from '../geometry/polygons.js';
 import { blur, boundsOf, distanceToRings, evenly, isInside, signedArea } from '../geometry/polyline.js';
 import { distance, type Points } from '../geometry/vector.js';
 
@@ -17,21 +17,21 @@ const ROUND = { cap: 'round', join: 'round', miterLimit: 2 } as const;
  * Closed lines that wander over a shape and never cross themselves: the outlines of random trees (places thrown like
  * darts with a least distance, Cook 1986, joined to a tree by Prim's rule, 1957) made one gap wide, with corners rounded.
  * @param gapMm distance of neighbouring stretches
- * @returns one loop for each part of the shape that is wide enough, the largest first
+ * @returns one ring for each part of the shape that is wide enough, the largest first
  */
-export function stippleLoops(rings: Rings, gapMm: number): Points[] {
+export function stippleLoops(rings: readonly Points[], gapMm: number): Points[] {
   const places = throwDarts(rings, gapMm);
   const loops = growTrees(rings, places, gapMm).map((edges) => {
     const grown = thicken(edges, gapMm, false, ROUND);
     const outer = grown.reduce((best, ring) => (signedArea(ring) > signedArea(best) ? ring : best), grown[0]);
     let line = evenly([...outer, outer[0], outer[1]], gapMm / 5);
     for (let round = 0; round < 6; round++) line = blur(line, true);
-    return [...line, line[0], line[1]];
+    return line;
   });
   return loops.sort((a, b) => b.length - a.length);
 }
 
-function throwDarts(rings: Rings, gap: number): Points {
+function throwDarts(rings: readonly Points[], gap: number): Points {
   const box = boundsOf(rings);
   const [w, h] = [box.right - box.left, box.bottom - box.top];
   const random = seededRandom(Math.round(w * 1000) + Math.round(h * 7919));
@@ -61,7 +61,7 @@ function throwDarts(rings: Rings, gap: number): Points {
 }
 
 /** Trees over places near each other, as runs of two points; edges keep away from the outline. */
-function growTrees(rings: Rings, places: Points, gap: number): Points[][] {
+function growTrees(rings: readonly Points[], places: Points, gap: number): Points[][] {
   const n = places.length / 2;
   const random = seededRandom(n * 31 + 7);
   const links: { other: number; cost: number }[][] = Array.from({ length: n }, () => []);
@@ -99,7 +99,7 @@ function growTrees(rings: Rings, places: Points, gap: number): Points[][] {
   return trees;
 }
 
-function isClear(rings: Rings, ax: number, ay: number, bx: number, by: number, gap: number): boolean {
+function isClear(rings: readonly Points[], ax: number, ay: number, bx: number, by: number, gap: number): boolean {
   for (let k = 1; k < 4; k++) {
     const x = ax + ((bx - ax) * k) / 4;
     const y = ay + ((by - ay) * k) / 4;

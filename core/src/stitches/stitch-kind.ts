@@ -1,6 +1,7 @@
 import type { Point, Points } from '../geometry/vector.js';
 import type { KindFamily } from '../pieces/piece.js';
 import type { Column } from '../trace/columns.js';
+import { OFFSET_PATTERNS } from './offset-patterns.js';
 import type { Fabric } from './fabrics.js';
 import type { PieceUnderlay } from './underlay.js';
 
@@ -141,6 +142,13 @@ export const OPTION = {
   spacing: mm('Row spacing', 0.25, 3, 0.4, 'spacingMm'),
   fillStitch: mm('Stitch in rows', 1.5, 7, 3.6, 'fillStitchMm'),
   runStitch: mm('Stitch length', 1, 5, 2.5, 'runStitchMm'),
+  grain: {
+    type: 'choice',
+    label: 'Grain',
+    choices: OFFSET_PATTERNS,
+    usual: 'brick',
+    follows: 'pattern',
+  },
   angle: {
     type: 'number',
     label: 'Row angle',

@@ -1,4 +1,3 @@
-import type { Rings } from '../geometry/polygons.js';
 import type { Points } from '../geometry/vector.js';
 import { tatami, type TatamiSettings } from './tatami.js';
 
@@ -8,7 +7,7 @@ const OTHER_ANGLES = [90, 45, 135];
 /** A tatami fill; one that would fall apart at a thin neck is tried in other directions. */
 export function tatamiWhole(rings: readonly Points[], settings: TatamiSettings): Points[] {
   const sewn = (turn: number): Points[] =>
-    tatami(rings as Rings, { ...settings, angle: settings.angle + turn }).filter((run) => run.length >= 4);
+    tatami(rings, { ...settings, angle: settings.angle + turn }).filter((run) => run.length >= 4);
   let best = sewn(0);
   for (const turn of OTHER_ANGLES) {
     if (best.length === 1) break;

@@ -1,6 +1,5 @@
 import { alongRings } from '../geometry/along-rings.js';
-import { direction, distance, type Point, type Points } from '../geometry/vector.js';
-import type { Rings } from '../geometry/polygons.js';
+import { direction, distance, turnPoints, type Point, type Points } from '../geometry/vector.js';
 import { chainOfParts, connectedParts, divideAfter, neighboursOf, sewingOrderOfCells, type Cells } from './cells.js';
 import { fillUnderlay, type FillUnderlay } from './fill-underlay.js';
 import { offsetPattern } from './offset-patterns.js';
@@ -47,9 +46,9 @@ const OPEN_ROWS = 0.9;
  * @param rings closed rings in mm, read by the even-odd rule
  * @returns runs of needle points; more than one only where a shape hangs together by less than a thread
  */
-export function tatami(rings: Rings, settings: TatamiSettings): Points[] {
+export function tatami(rings: readonly Points[], settings: TatamiSettings): Points[] {
   const turned = direction(-settings.angle);
-  const level = rings.map((ring) => turn(ring, turned));
+  const level = rings.map((ring) => turnPoints(ring, turned));
   const rows = scanRows(level, settings.spacingMm);
   const entry = settings.entry && turnPoint(settings.entry, turned);
   const exit = settings.exit && turnPoint(settings.exit, turned);
@@ -60,25 +59,20 @@ export function tatami(rings: Rings, settings: TatamiSettings): Points[] {
     const run = new Filling(level, rows, rowCells(rows), settings).sew(group, from, exit);
     if (run.length === 0) continue;
     from = { x: run[run.length - 2], y: run[run.length - 1] };
-    runs.push(turn(run, back));
+    runs.push(turnPoints(run, back));
   }
   return runs;
 }
 
 /** A lattice below level rows. */
-const upright = (rings: Rings, spacingMm: number, stitchLengthMm: number, entry: Point | undefined): Points[] =>
-  tatami(rings, { angle: 90, spacingMm, stitchLengthMm, compensationMm: 0, entry, below: true });
+const upright = (
+  rings: readonly Points[],
+  spacingMm: number,
+  stitchLengthMm: number,
+  entry: Point | undefined,
+): Points[] => tatami(rings, { angle: 90, spacingMm, stitchLengthMm, compensationMm: 0, entry, below: true });
 
 const turnPoint = (p: Point, u: Point): Point => ({ x: p.x * u.x - p.y * u.y, y: p.x * u.y + p.y * u.x });
-
-function turn(points: Points, u: Point): Points {
-  const out: Points = new Array<number>(points.length);
-  for (let i = 0; i < points.length; i += 2) {
-    out[i] = points[i] * u.x - points[i + 1] * u.y;
-    out[i + 1] = points[i] * u.y + points[i + 1] * u.x;
-  }
-  return out;
-}
 
 /** Unconnected groups, nearest to the entry first, so that the way between them stays short. */
 function inOrder(groups: number[][], rows: Rows, entry?: Point): number[][] {
@@ -106,7 +100,7 @@ class Filling {
   private at = 0;
 
   constructor(
-    private readonly rings: Rings,
+    private readonly rings: readonly Points[],
     private readonly rows: Rows,
     private readonly plan: Cells,
     private readonly settings: TatamiSettings,

@@ -1,4 +1,5 @@
 export * from './coverage.js';
+export * from './crossing-rungs.js';
 export * from './draw.js';
 export * from './regions.js';
 export * from './pieces.js';

@@ -1,6 +1,7 @@
 import { areaOf, thicken } from '../geometry/polygons.js';
 import { distanceToRings, isInside } from '../geometry/polyline.js';
 import { distance, type Points } from '../geometry/vector.js';
+import { crossingRungs } from '../test/crossing-rungs.js';
 import { rectangle } from '../test/regions.js';
 import { satin } from '../stitches/satin.js';
 import { maskOfRings } from './area-mask.js';
@@ -10,23 +11,6 @@ const SETTINGS = { spacingMm: 0.4, compensationMm: 0, runStitchMm: 2.5, underlay
 const STYLE = { cap: 'butt', join: 'miter', miterLimit: 4 } as const;
 
 const columns = (rings: Points[]): Columns => columnsOf(maskOfRings(rings, 12), rings);
-
-/** Rungs that cross another of their column. */
-function crossings({ columns: all }: Columns): number {
-  let count = 0;
-  const side = (r: Points, i: number, x: number, y: number): number =>
-    (r[i + 2] - r[i]) * (y - r[i + 1]) - (r[i + 3] - r[i + 1]) * (x - r[i]);
-  for (const { rungs } of all) {
-    for (let i = 0; i < rungs.length; i += 4) {
-      for (let j = i + 4; j < Math.min(rungs.length, i + 80); j += 4) {
-        const a = side(rungs, i, rungs[j], rungs[j + 1]) * side(rungs, i, rungs[j + 2], rungs[j + 3]);
-        const b = side(rungs, j, rungs[i], rungs[i + 1]) * side(rungs, j, rungs[i + 2], rungs[i + 3]);
-        if (a < 0 && b < 0) count++;
-      }
-    }
-  }
-  return count;
-}
 
 const SHAPES: Readonly<Record<string, { rings: Points[]; columns: number }>> = {
   bar: { rings: [rectangle(0, 0, 20, 2)], columns: 1 },
@@ -75,7 +59,7 @@ describe('columnsOf', () => {
       const made = columns(shape.rings);
       expect(made.columns.length).toBe(shape.columns);
       expect(made.covered).toBeGreaterThan(0.965);
-      expect(crossings(made)).toBe(0);
+      expect(made.columns.reduce((n, { rungs }) => n + crossingRungs(rungs), 0)).toBe(0);
       for (const { rungs } of made.columns) {
         for (let i = 0; i < rungs.length; i += 2) {
           const out = isInside(shape.rings, rungs[i], rungs[i + 1])

@@ -17,7 +17,12 @@ export type Ending =
   | { readonly kind: 'mitre'; readonly x: number; readonly y: number; readonly nx: number; readonly ny: number };
 
 /** What is done at a sharp corner: both halves meet on the bisector, one goes round it, or one goes on to its tip. */
-export type Corners = 'mitre' | 'round' | 'point';
+export const CORNERS = [
+  { id: 'mitre', name: 'Mitred' },
+  { id: 'round', name: 'Rounded' },
+  { id: 'point', name: 'Drawn to a point' },
+] as const;
+export type Corners = (typeof CORNERS)[number]['id'];
 
 /** A spine that turns by more than this is cut at the corner: the cosine of 62 degrees. */
 const CORNER_COSINE = 0.47;

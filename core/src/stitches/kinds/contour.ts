@@ -13,7 +13,7 @@ export const CONTOUR = stitchKind({
   sew: ({ rings }, { spacingMm, fillStitchMm }, { compensationMm, fabric }, way) => {
     const spacing = spacingMm * fabric.spacing;
     // Pull across rows along the edge is small: half of what rows that end there need.
-    return fillWithRows(contourRows(rings as number[][], spacing, spacing / 2 - compensationMm / 2), rings, {
+    return fillWithRows(contourRows(rings, spacing, spacing / 2 - compensationMm / 2), rings, {
       stitchLengthMm: fillStitchMm,
       spacingMm: spacing,
       compensationMm: 0,

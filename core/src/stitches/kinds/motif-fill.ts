@@ -1,8 +1,8 @@
 import { alongRings } from '../../geometry/along-rings.js';
 import { isInside, reversed } from '../../geometry/polyline.js';
-import { direction, distance, type Points } from '../../geometry/vector.js';
+import { direction, distance, turnPoints, type Points } from '../../geometry/vector.js';
 import { motifRun } from '../motif-run.js';
-import { MOTIF_CHOICES, motifOf } from '../motifs.js';
+import { motifOf, MOTIFS } from '../motifs.js';
 import { runAlong } from '../running.js';
 import { scanRows } from '../scan-rows.js';
 import { OPTION, stitchKind } from '../stitch-kind.js';
@@ -17,27 +17,20 @@ export const MOTIF_FILL = stitchKind({
   hint: 'Rows of small figures with the cloth between them.',
   family: 'area',
   options: {
-    motif: { type: 'choice', label: 'Motif', choices: MOTIF_CHOICES, usual: 'kites' },
+    motif: { type: 'choice', label: 'Motif', choices: MOTIFS, usual: 'kites' },
     motifMm: OPTION.mm('Length of a motif', 2, 20, 5),
     angle: OPTION.angle,
   },
   sew: ({ rings }, { motif, motifMm, angle }, { runStitchMm }, { entry }) => {
     const figure = motifOf(motif);
     const [to, back] = [direction(-angle), direction(angle)];
-    const turn = (points: Points, u: { x: number; y: number }): Points => {
-      const out: Points = [];
-      for (let i = 0; i < points.length; i += 2) {
-        out.push(points[i] * u.x - points[i + 1] * u.y, points[i] * u.y + points[i + 1] * u.x);
-      }
-      return out;
-    };
     const rows = scanRows(
-      rings.map((ring) => turn(ring, to)),
+      rings.map((ring) => turnPoints(ring, to)),
       figure.height * motifMm * AIR,
     );
     const left = rows.parts
       .filter((part) => part.right - part.left >= motifMm * 0.7)
-      .map((part) => turn([part.left, rows.y[part.row], part.right, rows.y[part.row]], back));
+      .map((part) => turnPoints([part.left, rows.y[part.row], part.right, rows.y[part.row]], back));
     const out: Points = [];
     let at = entry;
     while (left.length > 0) {

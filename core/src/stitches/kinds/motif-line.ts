@@ -1,7 +1,7 @@
 import { distance, type Points } from '../../geometry/vector.js';
 import { reversed } from '../../geometry/polyline.js';
 import { motifRun } from '../motif-run.js';
-import { MOTIF_CHOICES, motifOf } from '../motifs.js';
+import { motifOf, MOTIFS } from '../motifs.js';
 import { OPTION, stitchKind } from '../stitch-kind.js';
 
 /** Small figures one after the other along a line. */
@@ -11,7 +11,7 @@ export const MOTIF_LINE = stitchKind({
   hint: 'Small figures one after the other along the line.',
   family: 'line',
   options: {
-    motif: { type: 'choice', label: 'Motif', choices: MOTIF_CHOICES, usual: 'swell' },
+    motif: { type: 'choice', label: 'Motif', choices: MOTIFS, usual: 'swell' },
     motifMm: OPTION.mm('Length of a motif', 2, 20, 5),
   },
   sew: ({ runs }, { motif, motifMm }, _ground, { entry }) => {

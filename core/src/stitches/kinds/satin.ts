@@ -1,3 +1,4 @@
+import { CORNERS } from '../../trace/spine-stretches.js';
 import { satin } from '../satin.js';
 import { OPTION, stitchKind } from '../stitch-kind.js';
 
@@ -13,11 +14,7 @@ export const SATIN = stitchKind({
     corners: {
       type: 'choice',
       label: 'Corners',
-      choices: [
-        { id: 'mitre', name: 'Mitred' },
-        { id: 'round', name: 'Rounded' },
-        { id: 'point', name: 'Drawn to a point' },
-      ],
+      choices: CORNERS,
       usual: 'mitre',
       follows: 'corners',
     },

@@ -26,7 +26,7 @@ export const SPIRAL = stitchKind({
       const y = top + Math.floor(i / width) * STEP_MM;
       values[i] = distance(x, y, middle.x, middle.y) / spacing;
     }
-    const rows = curvedRows(rings as number[][], { width, height, left, top, step: STEP_MM, values });
+    const rows = curvedRows(rings, { width, height, left, top, step: STEP_MM, values });
     return fillWithRows(rows, rings, {
       stitchLengthMm: fillStitchMm,
       spacingMm: spacing,

@@ -1,4 +1,4 @@
-import { distance, type Points } from '../../geometry/vector.js';
+import { closedFrom, nearestPoint } from '../../geometry/polyline.js';
 import { runAlong } from '../running.js';
 import { stippleLoops } from '../stipple-line.js';
 import { OPTION, stitchKind } from '../stitch-kind.js';
@@ -14,17 +14,8 @@ export const STIPPLE = stitchKind({
     runStitchMm: OPTION.runStitch,
   },
   sew: ({ rings }, { openMm, runStitchMm }, _ground, { entry }) =>
-    stippleLoops(rings as number[][], openMm).map((loop) => runAlong(startAt(loop, entry), runStitchMm)),
+    stippleLoops(rings, openMm).map((loop) => {
+      const start = entry ? nearestPoint(loop, entry.x, entry.y).at : 0;
+      return runAlong(closedFrom(loop, start), runStitchMm);
+    }),
 });
-
-/** A loop begun at its point nearest to where the needle comes from. */
-function startAt(loop: Points, entry: { x: number; y: number } | undefined): Points {
-  if (!entry) return loop;
-  let best = 0;
-  for (let i = 2; i < loop.length - 2; i += 2) {
-    if (distance(loop[i], loop[i + 1], entry.x, entry.y) < distance(loop[best], loop[best + 1], entry.x, entry.y)) {
-      best = i;
-    }
-  }
-  return [...loop.slice(best, -2), ...loop.slice(0, best + 2)];
-}

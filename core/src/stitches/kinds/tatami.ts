@@ -1,4 +1,3 @@
-import { OFFSET_PATTERNS } from '../offset-patterns.js';
 import { OPTION, stitchKind } from '../stitch-kind.js';
 import { fillUnderlayOf } from '../underlay.js';
 import { tatamiWhole } from '../tatami-whole.js';
@@ -14,13 +13,7 @@ export const TATAMI = stitchKind({
     spacingMm: OPTION.spacing,
     fillStitchMm: OPTION.fillStitch,
     angle: OPTION.angle,
-    pattern: {
-      type: 'choice',
-      label: 'Grain',
-      choices: OFFSET_PATTERNS.map(({ id, name }) => ({ id, name })),
-      usual: 'brick',
-      follows: 'pattern',
-    },
+    pattern: OPTION.grain,
   },
   sew: ({ rings }, { spacingMm, fillStitchMm, angle, pattern }, { compensationMm, underlay, fabric }, way) =>
     tatamiWhole(rings, {

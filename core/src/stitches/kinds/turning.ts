@@ -3,7 +3,6 @@ import { fillWithRows } from '../curved-fill.js';
 import { curvedRows } from '../curved-rows.js';
 import { guideField, slopeAt } from '../guide-field.js';
 import { middleLine } from '../middle-line.js';
-import { OFFSET_PATTERNS } from '../offset-patterns.js';
 import { OPTION, stitchKind } from '../stitch-kind.js';
 
 /** Every other row is left out where rows lie nearer than this share of the spacing. */
@@ -20,22 +19,16 @@ export const TURNING = stitchKind({
   options: {
     spacingMm: OPTION.spacing,
     fillStitchMm: OPTION.fillStitch,
-    pattern: {
-      type: 'choice',
-      label: 'Grain',
-      choices: OFFSET_PATTERNS.map(({ id, name }) => ({ id, name })),
-      usual: 'brick',
-      follows: 'pattern',
-    },
+    pattern: OPTION.grain,
   },
   sew: ({ rings, guides, middle }, { spacingMm, fillStitchMm, pattern }, { compensationMm, fabric }, way) => {
     const spacing = spacingMm * fabric.spacing;
     const drawn = guides.filter((line) => lengthOf(line) > 0.5);
     const lines = drawn.length > 0 ? drawn : [middleLine(rings, middle)];
-    const field = guideField(rings as number[][], lines, spacing);
+    const field = guideField(rings, lines, spacing);
     const isKept = (row: number, x: number, y: number): boolean =>
       row % 2 === 0 || slopeAt(field, x, y) * spacing < 1 / CROWDED;
-    const rows = curvedRows(rings as number[][], field, isKept);
+    const rows = curvedRows(rings, field, isKept);
     return fillWithRows(rows, rings, {
       stitchLengthMm: fillStitchMm,
       spacingMm: spacing,

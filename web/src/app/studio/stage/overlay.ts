@@ -3,7 +3,6 @@ import {
   maskCurve,
   placeCurve,
   placedFrame,
-  STITCH,
   svgPath,
   TRIM,
   type Curve,
@@ -15,6 +14,7 @@ import {
 import { DIMMED } from '../../convert/convert-protocol';
 import type { Unit } from '../../shared/units';
 import type { Compare } from '../studio-state';
+import { endsOf } from './piece-ends';
 import { rulerStep, toStage, type Camera, type Size } from './camera';
 
 /** Width of the rulers in CSS pixels. */
@@ -229,14 +229,9 @@ export function paintMarks(
 ): void {
   const { stitches: list } = design;
   for (const index of [...selected].slice(0, 40)) {
-    let first = -1;
-    let last = -1;
-    for (let i = 0; i < list.count; i++) {
-      if (list.piece[i] !== index || list.command[i] !== STITCH) continue;
-      if (first < 0) first = i;
-      last = i;
-    }
-    if (first < 0) continue;
+    const ends = endsOf(design, index);
+    if (!ends) continue;
+    const { first, last } = ends;
     const exit = toStage(camera, size, list.x[last], list.y[last]);
     ring(context, exit.x, exit.y, 6, 4, PAPER);
     ring(context, exit.x, exit.y, 6, 2, INK);

@@ -1,4 +1,5 @@
-import { direction, STITCH, stitchKindOf, type Design } from '@open-kite/core';
+import { direction, stitchKindOf, type Design } from '@open-kite/core';
+import { endsOf } from './piece-ends';
 import { toHoop, toStage, type Camera, type Size } from './camera';
 import { diamond, EMBER, INK, PAPER, ring } from './overlay';
 
@@ -30,14 +31,9 @@ export function handlesOf(design: Design, index: number, camera: Camera, size: S
   const piece = design.pieces[index];
   if (!piece) return undefined;
   const { stitches: list } = design;
-  let first = -1;
-  let last = -1;
-  for (let i = 0; i < list.count; i++) {
-    if (list.piece[i] !== index || list.command[i] !== STITCH) continue;
-    if (first < 0) first = i;
-    last = i;
-  }
-  if (first < 0) return undefined;
+  const ends = endsOf(design, index);
+  if (!ends) return undefined;
+  const { first, last } = ends;
   const middle = toStage(camera, size, piece.anchor.x, piece.anchor.y);
   const turns = 'angle' in stitchKindOf(piece.kind).options;
   const along = direction(angleOf(design, index));

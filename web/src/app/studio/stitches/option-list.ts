@@ -3,8 +3,9 @@ import {
   fabricOf,
   stitchKindOf,
   UNDERLAY_NAMES,
-  underlayFor,
-  compensationFor,
+  underlayOf,
+  compensationOf,
+  NO_CHOICES,
   type Piece,
   type SharedSettings,
   type StitchOption,
@@ -89,26 +90,28 @@ export class OptionList {
     if (!design || !recipe || !piece) return [];
     const kind = stitchKindOf(piece.kind);
     const { stitches } = recipe;
-    const fabric = fabricOf(stitches.fabric);
     const shared: SharedSettings = { ...stitches, angle: Math.round(design.rowAngles[first] ?? stitches.angle) };
     const chosen = piece.choices.values;
     const items = Object.entries(kind.options).map(([name, option]): Item => {
       const follows = option.follows ? shared[option.follows] : option.usual;
       return { name, option, value: chosen[name] ?? follows, own: name in chosen };
     });
-    return [...items, ...this.below(piece, stitches.compensationMm ?? fabric.compensationMm)];
+    return [...items, ...this.below(piece)];
   });
 
   /** Underlay and compensation, which every kind but lines has. */
-  private below(piece: Piece, compensationMm: number): Item[] {
+  private below(piece: Piece): Item[] {
     const { values } = piece.choices;
     const recipe = this.store.recipe();
     if (piece.family === 'line' || !recipe) return [];
-    const auto = underlayFor(piece.family, piece.widthMm, piece.areaMm2, fabricOf(recipe.stitches.fabric));
+    const fabric = fabricOf(recipe.stitches.fabric);
+    // As it would be if nothing were said of the piece.
+    const plain = { ...piece, choices: NO_CHOICES };
+    const auto = underlayOf(plain, fabric);
     const names = UNDERLAY_NAMES[piece.family];
     const now = names.find(({ id }) => id === auto)?.name ?? 'None';
     const choices = [{ id: 'fabric', name: `By fabric and width: ${now.toLowerCase()}` }, ...names];
-    const usual = compensationFor(compensationMm, piece.family === 'column' ? Math.min(piece.widthMm, 4.2) : 4.2);
+    const usual = compensationOf(plain, { fabric, compensationMm: recipe.stitches.compensationMm });
     return [
       {
         name: 'underlay',

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, type OnDestroy, signal } from '@angular/core';
 import {
+  CORNERS,
   FABRICS,
   OFFSET_PATTERNS,
   overlapOf,
@@ -19,12 +20,6 @@ import { STITCHES, TRAVEL } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
 import { StudioState } from '../studio-state';
 import { OptionList } from './option-list';
-
-const CORNERS = [
-  { id: 'mitre', name: 'Mitred' },
-  { id: 'round', name: 'Rounded' },
-  { id: 'point', name: 'Drawn to a point' },
-] as const;
 
 /** Sections below the chosen pieces, and the time between two of them. */
 const SECTIONS = 3;

@@ -27,8 +27,18 @@ describe('Tray', () => {
     (fixture.nativeElement as HTMLElement).style.height = '600px';
     await fixture.whenStable();
     await new Promise((resolve) => setTimeout(resolve, 60));
-    await fixture.whenStable();
+    await listed(fixture);
     return fixture;
+  }
+
+  /** Rows are listed a few at a time: waits until no more come. */
+  async function listed(fixture: ComponentFixture<Tray>): Promise<void> {
+    const height = (): number => all(fixture, 'cdk-virtual-scroll-viewport')[0]?.scrollHeight ?? 0;
+    for (let before = -1; before !== height();) {
+      before = height();
+      await new Promise((resolve) => setTimeout(resolve, 120));
+      await fixture.whenStable();
+    }
   }
 
   const all = (fixture: ComponentFixture<unknown>, selector: string): HTMLElement[] => [

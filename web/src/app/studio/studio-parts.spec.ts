@@ -219,6 +219,17 @@ describe('the studio', () => {
       expect(store.recipe().order.trimOverMm).toBe(5);
     });
 
+    it('begins every step at its top', async () => {
+      const fixture = await open('stitches');
+      const host = fixture.nativeElement as HTMLElement;
+      host.style.height = '200px';
+      host.scrollTop = 120;
+      expect(host.scrollTop).toBe(120);
+      state.knot.set('sew');
+      await fixture.whenStable();
+      expect(host.scrollTop).toBe(0);
+    });
+
     it('is honest about a step that is not built', async () => {
       const fixture = await open('tidy');
       expect((fixture.nativeElement as HTMLElement).innerText).toContain('Coming later');

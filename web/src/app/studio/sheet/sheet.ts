@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input } from '@angular/core';
 import { findingsOf } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
@@ -38,6 +38,16 @@ export class Sheet {
     const design = this.design();
     return design ? findingsOf(design) : [];
   });
+
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    // Another step begins at its top, however far down the last one was read.
+    effect(() => {
+      this.state.knot();
+      host.scrollTop = 0;
+    });
+  }
+
   protected length(mm: number, digits = 1): string {
     return formatLength(mm, this.preferences.unit(), digits);
   }

@@ -37,7 +37,9 @@ describe('decisions on stitches', () => {
   });
 
   it('add up, reach the piece they are said of, and make no piece again', async () => {
-    const made = cache.computed.get('pieces');
+    // Specs come in any order, and others make pieces of their own: what was remembered may be gone.
+    await run([]);
+    const made = ['pieces', 'order'].map((step) => cache.computed.get(step));
     const design = await run([
       { kind: 'stitch', at, set: { spacingMm: 0.8 } },
       { kind: 'stitch', at, set: { angle: 64 } },
@@ -49,8 +51,7 @@ describe('decisions on stitches', () => {
     expect(design.pieces[1].choices).toEqual(plain.pieces[1].choices);
     expect(design.rowAngles[0]).toBe(64);
     expect(design.stitches.count).toBeLessThan(plain.stitches.count);
-    expect(cache.computed.get('pieces')).toBe(made);
-    expect(cache.computed.get('order')).toBe(1);
+    expect(['pieces', 'order'].map((step) => cache.computed.get(step))).toEqual(made);
   });
 
   it('that find no piece are listed', async () => {

@@ -53,6 +53,7 @@ export * from './sequence/sew.js';
 export * from './sequence/stitch-list.js';
 export * from './sewn-look/density.js';
 export * from './sewn-look/likeness.js';
+export * from './sewn-look/changed-box.js';
 export * from './sewn-look/progressive.js';
 export * from './sewn-look/render.js';
 export * from './sewn-look/segments.js';

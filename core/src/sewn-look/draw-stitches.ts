@@ -5,6 +5,8 @@ import type { View } from './view.js';
 const RADIUS_MM = 0.2;
 /** Width of the shadow a thread casts on what lies below, and how dark it is at most. */
 const SHADOW_MM = 0.16;
+/** How far from its middle line a thread changes pixels. */
+export const REACH_MM = RADIUS_MM + SHADOW_MM;
 const SHADOW_NEAR = 0.1;
 const SHADOW_FAR = 0.17;
 
@@ -22,7 +24,7 @@ export function drawStitches(
   to: number,
 ): void {
   const { scale } = view;
-  const reach = RADIUS_MM + SHADOW_MM;
+  const reach = REACH_MM;
   const left = view.left / scale - reach;
   const top = view.top / scale - reach;
   const right = (view.left + view.width) / scale + reach;
@@ -51,7 +53,7 @@ function drawOne(pixels: Int32Array, view: View, segments: Segments, shades: Thr
   const ux = (bx - ax) / length;
   const uy = (by - ay) / length;
   const radius = RADIUS_MM * scale;
-  const reach = (RADIUS_MM + SHADOW_MM) * scale;
+  const reach = REACH_MM * scale;
   // Ends are rounded off, but flatter than a half circle: the thread dives into the cloth.
   const cap = radius * 0.5;
   const table = shades.table(segments.thread[s], ux, uy, length / scale);

@@ -1,13 +1,22 @@
 import { drawCloth } from './cloth.js';
 import { drawLines } from './draw-lines.js';
-import { drawStitches } from './draw-stitches.js';
+import { drawStitches, REACH_MM } from './draw-stitches.js';
 import { densityOf, drawDensity } from './density.js';
 import { doubled, FINE_SCALE, halve, type Scene } from './render.js';
+import { BOX_STITCHES } from './segments.js';
 import type { Look, View } from './view.js';
 
 /** Memory key frames may take, and stitches between them at least. */
 const FRAME_BYTES = 128 * 1024 * 1024;
-const LEAST_STEP = 4000;
+const LEAST_STEP = 2000;
+
+/** Part of a view, in its pixels. */
+export interface ViewPart {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
 
 /** A view that is sewn stitch by stitch: going on draws only what is new. */
 export class ProgressiveView {
@@ -15,6 +24,11 @@ export class ProgressiveView {
   private readonly fine: boolean;
   private readonly pixels: Int32Array<ArrayBuffer>;
   private drawn = 0;
+  private isNew = true;
+  /** Key frames that are known without a gap. */
+  private furthest = 0;
+  /** What the last `drawTo` may have changed. */
+  changed: ViewPart = { left: 0, top: 0, width: 0, height: 0 };
   /** What the view looked like after every `step` stitches: scrubbing back goes on from there. */
   private readonly frames = new Map<number, Int32Array<ArrayBuffer>>();
   private readonly step: number;
@@ -36,39 +50,79 @@ export class ProgressiveView {
 
   /** The view with the first `segments` stitches sewn, as 0xAABBGGRR; valid until the next call. */
   drawTo(segments: number): Int32Array<ArrayBuffer> {
-    if (segments < this.drawn || this.look === 'density') this.goBack(segments);
-    while (this.drawn < segments) {
-      // Stops at every key frame on the way.
-      const stop = Math.min(segments, (Math.floor(this.drawn / this.step) + 1) * this.step);
-      this.add(stop);
-      if (stop % this.step === 0) this.keep(stop);
-    }
+    const { width, height } = this.view;
+    const frame = this.look === 'density' ? 0 : this.frameBefore(segments);
+    // From the nearest that is known: what is drawn, or a key frame, behind or ahead.
+    const jump = this.isNew || segments < this.drawn || frame > this.drawn || this.look === 'density';
+    this.changed = jump ? { left: 0, top: 0, width, height } : this.partOf(this.drawn, segments);
+    this.isNew = false;
+    if (jump) this.start(frame, segments);
+    if (this.drawn < segments) this.addTo(this.pixels, this.inner, this.drawn, segments);
+    this.drawn = segments;
     if (this.look === 'density') drawDensity(this.pixels, this.inner, densityOf(this.scene.segments, segments));
     return this.fine ? halve(this.pixels, this.view.width, this.view.height) : this.pixels;
   }
 
-  private add(to: number): void {
-    const { scene, inner, pixels } = this;
-    if (this.look === 'sewn') drawStitches(pixels, inner, scene.segments, scene.shades, this.drawn, to);
-    else if (this.look === 'line') drawLines(pixels, inner, scene.segments, scene.hexes, this.drawn, to);
-    this.drawn = to;
-  }
-
-  /** Starts again from the last key frame before, or from bare cloth. */
-  private goBack(segments: number): void {
-    let best = 0;
-    for (const at of this.frames.keys()) if (at <= segments && at > best) best = at;
-    const frame = this.frames.get(best);
-    if (frame && this.look !== 'density') {
-      this.pixels.set(frame);
-      this.drawn = best;
-    } else {
-      drawCloth(this.pixels, this.inner, this.scene.clothHex);
-      this.drawn = this.look === 'density' ? segments : 0;
+  /**
+   * Draws one more key frame, so that any place can soon be reached in few stitches.
+   * @returns whether there are more to draw
+   */
+  prepare(): boolean {
+    const { scene, inner, step } = this;
+    const at = (this.furthest + 1) * step;
+    if (this.look === 'density' || at > scene.segments.count) return false;
+    if (!this.frames.has(at)) {
+      const pixels = this.frames.get(at - step)?.slice() ?? this.bare();
+      this.addTo(pixels, inner, at - step, at);
+      this.frames.set(at, pixels);
     }
+    this.furthest++;
+    return at + step <= scene.segments.count;
   }
 
-  private keep(at: number): void {
-    if (this.look !== 'density' && !this.frames.has(at)) this.frames.set(at, this.pixels.slice());
+  /** The part of the view that stitches `from` up to `to` can reach, in whole boxes of stitches. */
+  private partOf(from: number, to: number): ViewPart {
+    const { scale, left, top, width, height } = this.view;
+    const { boxes } = this.scene.segments;
+    const box = [width, height, 0, 0];
+    for (let group = Math.floor(from / BOX_STITCHES); group * BOX_STITCHES < to; group++) {
+      const [l, t, r, b] = [0, 1, 2, 3].map((side) => boxes[group * 4 + side] * scale - (side % 2 === 0 ? left : top));
+      // A pixel more on each side: edges are drawn with their coverage.
+      const reach = REACH_MM * scale + 1;
+      box[0] = Math.min(box[0], Math.floor(l - reach));
+      box[1] = Math.min(box[1], Math.floor(t - reach));
+      box[2] = Math.max(box[2], Math.ceil(r + reach));
+      box[3] = Math.max(box[3], Math.ceil(b + reach));
+    }
+    const [x0, y0] = [Math.max(0, box[0]), Math.max(0, box[1])];
+    const [x1, y1] = [Math.min(width, box[2]), Math.min(height, box[3])];
+    return { left: x0, top: y0, width: Math.max(0, x1 - x0), height: Math.max(0, y1 - y0) };
+  }
+
+  private addTo(pixels: Int32Array, view: View, from: number, to: number): void {
+    const { segments, shades, hexes } = this.scene;
+    if (this.look === 'sewn') drawStitches(pixels, view, segments, shades, from, to);
+    else if (this.look === 'line') drawLines(pixels, view, segments, hexes, from, to);
+  }
+
+  private bare(): Int32Array<ArrayBuffer> {
+    const pixels = new Int32Array(this.inner.width * this.inner.height);
+    drawCloth(pixels, this.inner, this.scene.clothHex);
+    return pixels;
+  }
+
+  /** The last key frame up to a stitch; 0 is the bare cloth. */
+  private frameBefore(segments: number): number {
+    for (let at = Math.floor(segments / this.step) * this.step; at > 0; at -= this.step) {
+      if (this.frames.has(at)) return at;
+    }
+    return 0;
+  }
+
+  private start(frame: number, segments: number): void {
+    const known = this.frames.get(frame);
+    if (known) this.pixels.set(known);
+    else drawCloth(this.pixels, this.inner, this.scene.clothHex);
+    this.drawn = this.look === 'density' ? segments : frame;
   }
 }

@@ -17,12 +17,15 @@ export interface Scene {
   density?: DensityMap;
 }
 
-/** Prepares a design for drawing. */
-export function sceneOf(design: Pick<Sewing, 'stitches' | 'threads' | 'fabric'>): Scene {
+/**
+ * Prepares a design for drawing.
+ * @param before a scene drawn earlier: where its threads are the same, their shades are taken over
+ */
+export function sceneOf(design: Pick<Sewing, 'stitches' | 'threads' | 'fabric'>, before?: Scene): Scene {
   const hexes = design.threads.map((thread) => thread.hex);
   return {
     segments: segmentsOf(design.stitches),
-    shades: new ThreadShades(hexes),
+    shades: before && before.hexes.join() === hexes.join() ? before.shades : new ThreadShades(hexes),
     hexes,
     clothHex: design.fabric.hex,
   };

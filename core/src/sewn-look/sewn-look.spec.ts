@@ -91,6 +91,31 @@ describe('sewn look', () => {
   });
 });
 
+describe('playing', () => {
+  it('tells which part of the view has changed: all else stays as it was', () => {
+    const scene = sceneOf(filled('#2c6e80'));
+    for (const look of ['sewn', 'line'] as const) {
+      const at = { width: 240, height: 170, scale: 7, left: -120, top: -85 };
+      const steps = new ProgressiveView(scene, at, look, true);
+      steps.drawTo(0);
+      expect(steps.changed).toEqual({ left: 0, top: 0, width: 240, height: 170 });
+      for (let to = 70; to < scene.segments.count; to += 90) {
+        const before = steps.drawTo(to).slice();
+        const after = steps.drawTo(to + 20);
+        const { left, top, width, height } = steps.changed;
+        expect(width * height).toBeLessThan(240 * 170 * 0.6);
+        const outside = before.findIndex((v, i) => {
+          const [x, y] = [(i % 240) - left, Math.floor(i / 240) - top];
+          return v !== after[i] && (x < 0 || y < 0 || x >= width || y >= height);
+        });
+        expect(outside).withContext(`${look} ${to}`).toBe(-1);
+      }
+      steps.drawTo(30);
+      expect(steps.changed.width).toBe(240);
+    }
+  });
+});
+
 describe('scrubbing', () => {
   it('goes back over key frames to the very same picture', () => {
     const [run] = tatami([rectangle(-60, -60, 120, 120)], {
@@ -109,6 +134,33 @@ describe('scrubbing', () => {
       expect(steps.drawTo(to))
         .withContext(String(to))
         .toEqual(drawScene(scene, at, 'sewn', to));
+    }
+  });
+});
+
+describe('key frames', () => {
+  it('are prepared one by one and change nothing of what is shown', () => {
+    const [run] = tatami([rectangle(-60, -60, 120, 120)], {
+      angle: 75,
+      spacingMm: 0.4,
+      stitchLengthMm: 2,
+      compensationMm: 0,
+    });
+    const writer = new StitchWriter();
+    for (let i = 0; i < run.length; i += 2) writer.add(run[i], run[i + 1], STITCH, 0, 0);
+    const scene = sceneOf({ ...filled('#d8602a'), stitches: writer.finish() });
+    const at = { width: 120, height: 90, scale: 1.5, left: -60, top: -45 };
+    for (const look of ['sewn', 'line'] as const) {
+      const steps = new ProgressiveView(scene, at, look, true);
+      const plain = new ProgressiveView(scene, at, look, true);
+      steps.drawTo(500);
+      let made = 1;
+      while (steps.prepare()) made++;
+      expect(made).toBe(Math.floor(scene.segments.count / 2000));
+      expect(steps.prepare()).toBeFalse();
+      for (const to of [700, 14300, 14400, 2000, scene.segments.count]) {
+        expect(steps.drawTo(to)).withContext(`${look} ${to}`).toEqual(plain.drawTo(to));
+      }
     }
   });
 });

@@ -1,4 +1,4 @@
-import type { Look, StitchList, View } from '@open-kite/core';
+import type { Look, StitchList, View, ViewPart } from '@open-kite/core';
 
 /** What the stage asks of its drawing worker. */
 export type DrawRequest =
@@ -22,11 +22,19 @@ export type DrawRequest =
     };
 
 export type DrawAnswer =
-  | { readonly kind: 'tile'; readonly scene: number; readonly key: string; readonly bitmap: ImageBitmap }
+  | {
+      readonly kind: 'tile';
+      readonly scene: number;
+      readonly key: string;
+      readonly view: View;
+      readonly bitmap: ImageBitmap;
+    }
   | {
       readonly kind: 'moment';
       readonly scene: number;
       readonly view: View;
       readonly row: number;
-      readonly bitmap: ImageBitmap;
+      /** What has changed since the moment before, and where in the view it belongs. */
+      readonly part: ViewPart;
+      readonly pixels: Int32Array<ArrayBuffer>;
     };

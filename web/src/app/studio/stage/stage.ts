@@ -492,7 +492,7 @@ export class Stage implements OnDestroy {
       canvas.width = width;
       canvas.height = height;
     }
-    const context = canvas.getContext('2d');
+    const context = canvas.getContext('2d', { alpha: false });
     if (!context) return;
     const camera = this.camera();
     const design = this.conversion.design();

@@ -86,4 +86,23 @@ describe('Tiles', () => {
     expect(pixel(200, 150)[3]).toBe(255);
     await painted({ ...camera, scale: 9 });
   });
+
+  it('draws anew only where a design has changed', async () => {
+    // Far closer than the changed block is from the other.
+    const near = { x: 0, y: 0, scale: 26 };
+    tiles.show(design, 'sewn');
+    await painted(near);
+    await painted({ ...near, x: 30 });
+    const posted = spyOn(Worker.prototype, 'postMessage').and.callThrough();
+    const asked = (): string[] =>
+      posted.calls.all().flatMap(({ args: [request] }) => (request.kind === 'tile' ? [String(request.key)] : []));
+    tiles.show(design, 'sewn');
+    context.clearRect(0, 0, size.width, size.height);
+    tiles.paint(context, { ...near, x: 30 }, size, 1, undefined);
+    expect(pixel(200, 150)[3]).toBe(255);
+    expect(asked().filter((key) => key !== 'overview')).toEqual([]);
+    tiles.show(await smallDesign((r) => (r.stitches.angle = 80)), 'sewn');
+    await painted({ ...near, x: 30 });
+    expect(asked().filter((key) => key !== 'overview').length).toBeGreaterThan(1);
+  });
 });

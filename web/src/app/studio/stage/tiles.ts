@@ -1,12 +1,23 @@
-import type { Design, Look, View } from '@open-kite/core';
+import { changedBox, type Design, type Look, type View, type ViewPart } from '@open-kite/core';
 import type { Camera, Size } from './camera';
 import type { DrawAnswer, DrawRequest } from './draw-protocol';
 
 const TILE = 256;
 const MOST_TILES = 160;
 const IN_FLIGHT = 2;
+/** More drawing workers take turns with the conversion on small machines. */
+const WORKERS = 2;
 /** How long the needle must rest before the moment is drawn finely. */
 const REST_MS = 160;
+/** How long the scale must rest before sharp tiles are drawn: one frame, so that a zoom on its way asks for none. */
+const STILL_MS = 20;
+/** While the cloth is moved, one tile at a time is drawn: frames come first. */
+const MOVING_MS = 90;
+/** Longer side of the picture of the whole that stands in wherever there is no tile, in pixels. */
+const OVERVIEW = 900;
+const OVERVIEW_KEY = 'overview';
+/** Scales of which tiles may stand in for missing ones: the nearest two. */
+const STAND_INS = 2;
 
 interface Tile {
   readonly bitmap: ImageBitmap;
@@ -15,50 +26,84 @@ interface Tile {
   readonly top: number;
 }
 
+/** Part of the stage in device pixels. */
+interface Part {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+const meets = (a: Part, b: Part): boolean =>
+  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
+
+/** A drawing worker and what it has been asked for. */
+interface Artist {
+  readonly worker: Worker;
+  readonly flying: Set<string>;
+}
+
 /**
- * Draws the sewn cloth from tiles made in a worker. Tiles of the exact scale arrive from the middle outwards; until
- * they do, tiles of other scales and of the design before stand in for them, so that nothing flashes.
+ * Draws the sewn cloth from tiles made in workers. Tiles of the exact scale arrive from the middle outwards; until
+ * they do, a picture of the whole, tiles of the nearest scales and those of the design before stand in for them, so
+ * that nothing flashes. Stand-ins are painted only where a tile is missing.
  */
 export class Tiles {
-  private readonly worker = new Worker(new URL('./draw.worker', import.meta.url), { type: 'module' });
+  private readonly artists: readonly Artist[];
   private scene = 0;
   private look: Look = 'sewn';
-  private hasScene = false;
+  private design: Design | undefined;
   /** Tiles of the present scene, oldest use first. */
   private tiles = new Map<string, Tile>();
+  /** The whole, small. */
+  private overview: Tile | undefined;
   /** Tiles of the scene before, shown until the new ones are there. */
   private before: Tile[] = [];
   private wanted: { key: string; view: View }[] = [];
-  private readonly flying = new Set<string>();
-  private moment: { bitmap: ImageBitmap; view: View } | undefined;
+  /** The latest moment of the sewing: the worker sends what has changed of it. */
+  private moment: { canvas: OffscreenCanvas; view: View } | undefined;
   private momentFlying = false;
   private momentWanted: { view: View; row: number; fine: boolean } | undefined;
   private momentKey = '';
   private restTimer: ReturnType<typeof setTimeout> | undefined;
+  private scale = 0;
+  private place = '';
+  private stillAt = 0;
+  private restAt = 0;
+  private stillTimer: ReturnType<typeof setTimeout> | undefined;
+  /** Whether tiles have been missing since the stage was last complete. */
+  private incomplete = false;
 
   constructor(private readonly changed: () => void) {
-    this.worker.addEventListener('message', ({ data }: MessageEvent<DrawAnswer>) => this.arrived(data));
+    this.artists = Array.from({ length: WORKERS }, () => {
+      const worker = new Worker(new URL('./draw.worker', import.meta.url), { type: 'module' });
+      const artist = { worker, flying: new Set<string>() };
+      worker.addEventListener('message', ({ data }: MessageEvent<DrawAnswer>) => this.arrived(artist, data));
+      return artist;
+    });
   }
 
   /** Shows another design or look. */
   show(design: Design, look: Look): void {
     this.scene++;
+    const kept = this.design && look === this.look ? this.unchanged(this.design, design) : new Map<string, Tile>();
+    for (const key of kept.keys()) this.tiles.delete(key);
     this.look = look;
-    this.hasScene = true;
-    if (this.tiles.size > 0) this.before = [...this.tiles.values()];
-    this.tiles = new Map();
-    this.flying.clear();
+    this.design = design;
+    this.putBehind();
+    this.tiles = kept;
+    this.overview?.bitmap.close();
+    this.overview = undefined;
     this.momentFlying = false;
     this.moment = undefined;
     this.momentKey = '';
     clearTimeout(this.restTimer);
-    this.send({
-      kind: 'scene',
-      scene: this.scene,
-      stitches: design.stitches,
-      hexes: design.threads.map((t) => t.hex),
-      clothHex: design.fabric.hex,
-    });
+    const { stitches, threads, fabric } = design;
+    const hexes = threads.map(({ hex }) => hex);
+    for (const artist of this.artists) {
+      artist.flying.clear();
+      this.send(artist, { kind: 'scene', scene: this.scene, stitches, hexes, clothHex: fabric.hex });
+    }
   }
 
   /**
@@ -66,7 +111,7 @@ export class Tiles {
    * @param row the design as it is when this row has been sewn; undefined for the whole
    */
   paint(context: CanvasRenderingContext2D, camera: Camera, size: Size, ratio: number, row: number | undefined): void {
-    if (!this.hasScene) return;
+    if (!this.design) return;
     const scale = camera.scale * ratio;
     const width = Math.round(size.width * ratio);
     const height = Math.round(size.height * ratio);
@@ -77,49 +122,101 @@ export class Tiles {
       this.paintMoment(context, view, row);
       return;
     }
-    for (const tile of this.before) this.paintTile(context, tile, scale, left, top);
-    for (const tile of this.tiles.values()) if (tile.scale !== scale) this.paintTile(context, tile, scale, left, top);
-    const missing: { key: string; view: View; far: number }[] = [];
+    const missing: { key: string; view: View; part: Part; far: number }[] = [];
+    const sharp: { tile: Tile; x: number; y: number }[] = [];
     for (let ty = Math.floor(top / TILE); ty * TILE < top + height; ty++) {
       for (let tx = Math.floor(left / TILE); tx * TILE < left + width; tx++) {
         const key = `${scale} ${tx} ${ty}`;
+        const [x, y] = [tx * TILE - left, ty * TILE - top];
         const tile = this.tiles.get(key);
         if (tile) {
           this.tiles.delete(key);
           this.tiles.set(key, tile);
-          this.paintTile(context, tile, scale, left, top);
+          sharp.push({ tile, x, y });
           continue;
         }
-        const far = Math.abs((tx + 0.5) * TILE - left - width / 2) + Math.abs((ty + 0.5) * TILE - top - height / 2);
+        const far = Math.abs(x + TILE / 2 - width / 2) + Math.abs(y + TILE / 2 - height / 2);
         const view = { width: TILE, height: TILE, scale, left: tx * TILE, top: ty * TILE };
-        missing.push({ key, view, far });
+        missing.push({ key, view, part: { x, y, width: TILE, height: TILE }, far });
       }
     }
-    if (missing.length === 0) this.before = [];
+    if (missing.length > 0) {
+      const parts = missing.map(({ part }) => part);
+      for (const tile of this.standIns(scale)) paintStandIn(context, tile, scale, left, top, parts);
+    } else {
+      for (const tile of this.before.splice(0)) tile.bitmap.close();
+      if (this.incomplete) performance.mark('kite-all-tiles');
+    }
+    for (const { tile, x, y } of sharp) context.drawImage(tile.bitmap, x, y);
+    this.incomplete = missing.length > 0;
     this.wanted = missing.sort((a, b) => a.far - b.far);
-    this.askForTiles();
+    this.whenStill(scale, `${left} ${top}`);
   }
 
   close(): void {
     clearTimeout(this.restTimer);
-    this.worker.terminate();
+    clearTimeout(this.stillTimer);
+    for (const { worker } of this.artists) worker.terminate();
   }
 
-  private paintTile(context: CanvasRenderingContext2D, tile: Tile, scale: number, left: number, top: number): void {
-    const factor = scale / tile.scale;
-    const x = Math.round(tile.left * scale - left);
-    const y = Math.round(tile.top * scale - top);
-    const side = factor === 1 ? TILE : Math.ceil(TILE * factor) + 1;
-    context.drawImage(tile.bitmap, x, y, side, side);
+  /** Tiles on which another design looks the same. */
+  private unchanged(before: Design, after: Design): Map<string, Tile> {
+    const { left, top, right, bottom } = changedBox(before, after);
+    const apart = (tile: Tile): boolean => {
+      const side = TILE / tile.scale;
+      return tile.left > right || tile.left + side < left || tile.top > bottom || tile.top + side < top;
+    };
+    return new Map([...this.tiles].filter(([, tile]) => apart(tile)));
+  }
+
+  /** What was shown stays until what takes its place is there. */
+  private putBehind(): void {
+    const behind = new Map<string, Tile>();
+    for (const tile of [...this.before, ...this.tiles.values()]) {
+      const key = `${tile.left} ${tile.top}`;
+      if (tile.scale === this.scale) {
+        behind.get(key)?.bitmap.close();
+        behind.set(key, tile);
+      } else tile.bitmap.close();
+    }
+    this.before = [...behind.values()];
+  }
+
+  /** What is painted where sharp tiles are missing, lowest first. */
+  private standIns(scale: number): Tile[] {
+    const tiles = [...this.tiles.values()];
+    const near = (a: number): number => Math.abs(Math.log(a / scale));
+    const scales = [...new Set(tiles.map((tile) => tile.scale))].filter((s) => s !== scale);
+    const chosen = scales.sort((a, b) => near(a) - near(b)).slice(0, STAND_INS);
+    return [
+      ...(this.overview ? [this.overview] : []),
+      ...this.before,
+      ...chosen.reverse().flatMap((s) => tiles.filter((tile) => tile.scale === s)),
+    ];
+  }
+
+  /** Asks for tiles as soon as the scale rests; for few while the cloth is moved. */
+  private whenStill(scale: number, place: string): void {
+    const now = performance.now();
+    if (scale !== this.scale) {
+      // The first scale of all waits for nothing.
+      if (this.scale !== 0) this.stillAt = now + STILL_MS;
+      this.scale = scale;
+    } else if (place !== this.place) this.restAt = now + MOVING_MS;
+    this.place = place;
+    clearTimeout(this.stillTimer);
+    if (now >= this.stillAt) this.askForTiles();
+    const next = Math.max(this.stillAt, this.restAt);
+    if (next > now) this.stillTimer = setTimeout(() => this.askForTiles(), next - now);
   }
 
   private paintMoment(context: CanvasRenderingContext2D, view: View, row: number): void {
     if (this.moment) {
-      const { bitmap, view: old } = this.moment;
+      const { canvas, view: old } = this.moment;
       const factor = view.scale / old.scale;
       const x = old.left * factor - view.left;
       const y = old.top * factor - view.top;
-      context.drawImage(bitmap, x, y, old.width * factor, old.height * factor);
+      context.drawImage(canvas, x, y, old.width * factor, old.height * factor);
     }
     const key = JSON.stringify([view, row]);
     if (key === this.momentKey) return;
@@ -133,48 +230,98 @@ export class Tiles {
     }, REST_MS);
   }
 
+  private addToMoment(view: View, part: ViewPart, pixels: Int32Array<ArrayBuffer>): void {
+    const { width, height } = view;
+    const canvas = this.moment?.canvas ?? new OffscreenCanvas(width, height);
+    if (canvas.width !== width || canvas.height !== height) [canvas.width, canvas.height] = [width, height];
+    this.moment = { canvas, view };
+    if (pixels.length === 0) return;
+    const image = new ImageData(new Uint8ClampedArray(pixels.buffer), part.width, part.height);
+    canvas.getContext('2d', { alpha: false })?.putImageData(image, part.left, part.top);
+  }
+
   private askForMoment(): void {
     if (this.momentFlying || !this.momentWanted) return;
     this.momentFlying = true;
-    this.send({ kind: 'moment', scene: this.scene, look: this.look, ...this.momentWanted });
+    // Always the same worker: it keeps what it has drawn so far.
+    this.send(this.artists[0], { kind: 'moment', scene: this.scene, look: this.look, ...this.momentWanted });
     this.momentWanted = undefined;
   }
 
   private askForTiles(): void {
-    while (this.flying.size < IN_FLIGHT) {
-      const next = this.wanted.shift();
+    for (;;) {
+      const artist = this.artists.reduce((a, b) => (b.flying.size < a.flying.size ? b : a));
+      const most = performance.now() < this.restAt ? 1 : WORKERS * IN_FLIGHT;
+      const flying = this.artists.reduce((sum, each) => sum + each.flying.size, 0);
+      if (artist.flying.size >= IN_FLIGHT || flying >= most) return;
+      const next = this.wanted.shift() ?? this.overviewRequest();
       if (!next) return;
-      if (this.flying.has(next.key)) continue;
-      this.flying.add(next.key);
-      this.send({ kind: 'tile', scene: this.scene, look: this.look, ...next });
+      if (this.artists.some((each) => each.flying.has(next.key))) continue;
+      artist.flying.add(next.key);
+      this.send(artist, { kind: 'tile', scene: this.scene, look: this.look, key: next.key, view: next.view });
     }
   }
 
-  private send(request: DrawRequest): void {
-    this.worker.postMessage(request);
+  /** Asks for the whole once everything in view is there. */
+  private overviewRequest(): { key: string; view: View } | undefined {
+    const box = this.design?.picture;
+    const idle = this.artists.every(({ flying }) => flying.size === 0);
+    if (this.overview || !box || !idle) return undefined;
+    const scale = OVERVIEW / Math.max(box.width, box.height);
+    const [left, top] = [Math.floor(box.left * scale), Math.floor(box.top * scale)];
+    const view = { width: Math.ceil(box.width * scale), height: Math.ceil(box.height * scale), scale, left, top };
+    return { key: OVERVIEW_KEY, view };
   }
 
-  private arrived(answer: DrawAnswer): void {
+  private send({ worker }: Artist, request: DrawRequest): void {
+    worker.postMessage(request);
+  }
+
+  private arrived(artist: Artist, answer: DrawAnswer): void {
     if (answer.scene !== this.scene) {
-      answer.bitmap.close();
+      if (answer.kind === 'tile') answer.bitmap.close();
       return;
     }
     if (answer.kind === 'moment') {
-      this.moment?.bitmap.close();
-      this.moment = answer;
+      this.addToMoment(answer.view, answer.part, answer.pixels);
       this.momentFlying = false;
       this.askForMoment();
     } else {
-      const [scale, tx, ty] = answer.key.split(' ').map(Number);
-      this.flying.delete(answer.key);
-      this.tiles.set(answer.key, { bitmap: answer.bitmap, scale, left: (tx * TILE) / scale, top: (ty * TILE) / scale });
-      for (const [key, tile] of this.tiles) {
+      const { key, view, bitmap } = answer;
+      const tile = { bitmap, scale: view.scale, left: view.left / view.scale, top: view.top / view.scale };
+      artist.flying.delete(key);
+      if (key === OVERVIEW_KEY) {
+        this.overview = tile;
+        return;
+      }
+      this.tiles.set(key, tile);
+      if (view.scale === this.scale) performance.mark('kite-tile');
+      for (const [oldest, { bitmap: old }] of this.tiles) {
         if (this.tiles.size <= MOST_TILES) break;
-        tile.bitmap.close();
-        this.tiles.delete(key);
+        old.close();
+        this.tiles.delete(oldest);
       }
       this.askForTiles();
     }
     this.changed();
   }
+}
+
+/** Paints a tile of another scale or design where a sharp one is missing. */
+function paintStandIn(
+  context: CanvasRenderingContext2D,
+  { bitmap, left, top, scale: own }: Tile,
+  scale: number,
+  stageLeft: number,
+  stageTop: number,
+  missing: readonly Part[],
+): void {
+  const factor = scale / own;
+  const part = {
+    x: Math.round(left * scale - stageLeft),
+    y: Math.round(top * scale - stageTop),
+    width: factor === 1 ? bitmap.width : Math.ceil(bitmap.width * factor) + 1,
+    height: factor === 1 ? bitmap.height : Math.ceil(bitmap.height * factor) + 1,
+  };
+  if (missing.some((hole) => meets(hole, part))) context.drawImage(bitmap, part.x, part.y, part.width, part.height);
 }

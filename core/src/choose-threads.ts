@@ -112,14 +112,21 @@ export function shareThreads(found: FoundPieces, threadOf: readonly number[]): F
   return { ...found, pieces: found.pieces.map((piece) => ({ ...piece, thread: threadOf[piece.thread] })) };
 }
 
+/** Pixels of each label; 0 is bare. */
+export function labelAreas(map: LabelMap): Float64Array {
+  const area = new Float64Array(map.palette.length + 1);
+  for (const label of map.labels) area[label]++;
+  return area;
+}
+
+/** @param area from `labelAreas` */
 export function colourShares(
   map: LabelMap,
+  area: Float64Array,
   paints: readonly Paint[],
   threadOf: readonly number[],
   choices: ColourChoices,
 ): ColourShare[] {
-  const area = new Float64Array(map.palette.length + 1);
-  for (const label of map.labels) area[label]++;
   const total = Math.max(1, map.labels.length - area[0]);
   const hexes = paints.map((paint) => ('label' in paint ? toHex(map.palette[paint.label - 1]) : ''));
   return map.palette.map((colour, i): ColourShare => {

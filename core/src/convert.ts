@@ -1,6 +1,6 @@
 import type { Artwork } from './artwork/artwork.js';
 import type { Chart } from './colour/charts.js';
-import { chooseColours, chooseThreads, colourShares, shareThreads } from './choose-threads.js';
+import { chooseColours, chooseThreads, colourShares, labelAreas, shareThreads } from './choose-threads.js';
 import { reduceColours } from './convert-colours.js';
 import type { Design, PictureBox } from './design.js';
 import { nodeCount } from './geometry/curve.js';
@@ -145,6 +145,7 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
     const list = await allSewn(steps, (done) => pause('stitches', 0.7 + (0.3 * done) / found.pieces.length));
     return { stitches: list, ...planned(found.pieces, order, made, settings) };
   });
+  const areas = await cache.get('areas', labelKey, () => labelAreas(map));
   options.progress?.('stitches', 1);
 
   return {
@@ -158,7 +159,7 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
     lostPieceDecisions: found.lost,
     order,
     ...plan,
-    colours: colourShares(map, foundPieces.paints, threadOf, choices),
+    colours: colourShares(map, areas, foundPieces.paints, threadOf, choices),
     suggestedColours: prepared.character.flat ? Math.max(1, map.shades) : prepared.character.colours,
     lostDecisions: choices.lost,
     flat: prepared.character.flat,

@@ -32,40 +32,79 @@ interface Light {
  * @param picture the prepared picture; covers `design.picture` whatever its resolution
  */
 export function likenessOf(design: Sewing, picture: Raster): Likeness | undefined {
-  const box = design.picture;
-  if (!box) return undefined;
-  const width = Math.max(8 * STEP, Math.round(box.width * SCALE));
-  const height = Math.max(8 * STEP, Math.round(box.height * SCALE));
-  const view = { width, height, scale: SCALE, left: box.left * SCALE, top: box.top * SCALE };
-  const drawn = drawScene(sceneOf(design), view, 'sewn');
-  const sewn = blur(lightOfPixels(drawn, width, height));
-  const wanted = blur(lightOfPicture(picture, sewn.width, sewn.height, design.fabric.hex));
-  return compare(sewn, wanted);
+  return finish(likenessSteps(design, picture));
 }
 
-function lightOfPixels(pixels: Int32Array, width: number, height: number): Light {
-  const w = Math.floor(width / STEP);
-  const h = Math.floor(height / STEP);
-  const planes = [0, 1, 2].map(() => new Float32Array(w * h));
-  for (let y = 0; y < h; y++) {
+/** Rows of the grid that are drawn in one step: few enough for whoever wants to do something else in between. */
+const ROWS_A_STEP = 32;
+
+/** The same in steps of some ten milliseconds; tells the share done. */
+export function* likenessSteps(design: Sewing, picture: Raster): Generator<number, Likeness | undefined> {
+  const box = design.picture;
+  if (!box) return undefined;
+  const width = Math.max(8, Math.floor(Math.round(box.width * SCALE) / STEP));
+  const height = Math.max(8, Math.floor(Math.round(box.height * SCALE) / STEP));
+  const scene = sceneOf(design);
+  const planes = emptyPlanes(width * height);
+  yield 0.1;
+  for (let row = 0; row < height; row += ROWS_A_STEP) {
+    const rows = Math.min(ROWS_A_STEP, height - row);
+    const window = { width: width * STEP, height: rows * STEP, scale: SCALE, left: box.left * SCALE };
+    const drawn = drawScene(scene, { ...window, top: box.top * SCALE + row * STEP }, 'sewn');
+    addLight(planes, drawn, width, rows, row);
+    yield 0.1 + (0.4 * row) / height;
+  }
+  const sewn = yield* blur({ width, height, planes });
+  yield 0.6;
+  const picked = lightOfPicture(picture, width, height, design.fabric.hex);
+  yield 0.7;
+  const wanted = yield* blur(picked);
+  return yield* compare(sewn, wanted);
+}
+
+/**
+ * Compares two pictures in the same way; each pixel of the first is a square of 0.4 mm.
+ * @param clothHex what shows where they are bare
+ */
+export function likenessOfPictures(drawn: Raster, picture: Raster, clothHex: string): Likeness {
+  const { width, height } = drawn;
+  const steps = [drawn, picture].map((raster) => blur(lightOfPicture(raster, width, height, clothHex)));
+  const [a, b] = steps.map(finish);
+  return finish(compare(a, b));
+}
+
+/** Runs steps to their end. */
+function finish<T>(steps: Generator<number, T>): T {
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
+const emptyPlanes = (count: number): Float32Array[] => [0, 1, 2].map(() => new Float32Array(count));
+
+/** Averages drawn pixels over the grid's squares, from a row of the grid on. */
+function addLight(planes: readonly Float32Array[], pixels: Int32Array, w: number, rows: number, row: number): void {
+  const stride = w * STEP;
+  for (let y = 0; y < rows; y++) {
     for (let x = 0; x < w; x++) {
+      const at = (row + y) * w + x;
       for (let dy = 0; dy < STEP; dy++) {
         for (let dx = 0; dx < STEP; dx++) {
-          const p = pixels[(y * STEP + dy) * width + x * STEP + dx];
-          planes[0][y * w + x] += LINEAR[p & 255] / (STEP * STEP);
-          planes[1][y * w + x] += LINEAR[(p >> 8) & 255] / (STEP * STEP);
-          planes[2][y * w + x] += LINEAR[(p >> 16) & 255] / (STEP * STEP);
+          const p = pixels[(y * STEP + dy) * stride + x * STEP + dx];
+          planes[0][at] += LINEAR[p & 255] / (STEP * STEP);
+          planes[1][at] += LINEAR[(p >> 8) & 255] / (STEP * STEP);
+          planes[2][at] += LINEAR[(p >> 16) & 255] / (STEP * STEP);
         }
       }
     }
   }
-  return { width: w, height: h, planes };
 }
 
 function lightOfPicture(picture: Raster, width: number, height: number, clothHex: string): Light {
   const cloth = fromHex(clothHex);
   const ground = [LINEAR[cloth.r], LINEAR[cloth.g], LINEAR[cloth.b]];
-  const planes = [0, 1, 2].map(() => new Float32Array(width * height));
+  const planes = emptyPlanes(width * height);
   const sx = picture.width / width;
   const sy = picture.height / height;
   for (let y = 0; y < height; y++) {
@@ -88,14 +127,15 @@ function lightOfPicture(picture: Raster, width: number, height: number, clothHex
 }
 
 /** Gaussian blur as two passes of a sampled kernel; edges repeat. */
-function blur(light: Light): Light {
+function* blur(light: Light): Generator<number, Light> {
   const reach = Math.ceil(SIGMA * 3);
   const kernel = Float64Array.from({ length: reach * 2 + 1 }, (_, i) =>
     Math.exp(-((i - reach) ** 2) / (2 * SIGMA ** 2)),
   );
   const sum = kernel.reduce((a, b) => a + b, 0);
   const { width, height } = light;
-  const planes = light.planes.map((plane) => {
+  const planes: Float32Array[] = [];
+  for (const plane of light.planes) {
     const rows = new Float32Array(plane.length);
     for (let y = 0; y < height; y++) {
       for (let x = 0; x < width; x++) {
@@ -115,18 +155,23 @@ function blur(light: Light): Light {
         for (let x = 0; x < width; x++) out[y * width + x] += w * rows[yy * width + x];
       }
     }
-    return out;
-  });
+    planes.push(out);
+    yield 0.6;
+  }
   return { width, height, planes };
 }
 
-function compare(a: Light, b: Light): Likeness {
+/** Rows compared in one step. */
+const COMPARED = 64;
+
+function* compare(a: Light, b: Light): Generator<number, Likeness> {
   const { width, height } = a;
   const la = new Float32Array(width * height);
   const lb = new Float32Array(width * height);
   let sum = 0;
   let count = 0;
   for (let y = 0; y < height; y++) {
+    if (y % COMPARED === 0) yield 0.7 + (0.3 * y) / height;
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
       const p = linearToLab(a.planes[0][i], a.planes[1][i], a.planes[2][i]);

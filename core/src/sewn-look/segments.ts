@@ -23,9 +23,15 @@ export function segmentsOf(list: StitchList): Segments {
   let count = 0;
   for (let i = 1; i < list.count; i++) {
     if (list.command[i] !== STITCH) continue;
-    const [ax, ay, bx, by] = [list.x[i - 1], list.y[i - 1], list.x[i], list.y[i]];
+    const ax = list.x[i - 1];
+    const ay = list.y[i - 1];
+    const bx = list.x[i];
+    const by = list.y[i];
     if (ax === bx && ay === by) continue;
-    ends.set([ax, ay, bx, by], count * 4);
+    ends[count * 4] = ax;
+    ends[count * 4 + 1] = ay;
+    ends[count * 4 + 2] = bx;
+    ends[count * 4 + 3] = by;
     thread[count] = list.thread[i];
     row[count] = i;
     count++;

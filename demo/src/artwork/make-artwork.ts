@@ -4,6 +4,7 @@ import sharp, { type Sharp } from 'sharp';
 import { boxKiteSvg } from './box-kite.js';
 import { crestSvg } from './crest.js';
 import { harbourPixels } from './harbour.js';
+import { maskPixels, stillLifePixels } from './photo-like.js';
 import { pennantSvg } from './pennant.js';
 import { quiltBlockPixels } from './quilt-block.js';
 
@@ -15,6 +16,8 @@ export async function makeArtwork(): Promise<Map<string, Buffer>> {
     ['crest.png', await sharp(Buffer.from(crestSvg())).removeAlpha().png({ compressionLevel: 9 }).toBuffer()],
     ['box-kite.jpg', await sharp(Buffer.from(boxKiteSvg())).jpeg({ quality: 62 }).toBuffer()],
     ['harbour.jpg', await raw(harbourPixels()).jpeg({ quality: 86 }).toBuffer()],
+    ['still-life.jpg', await raw(stillLifePixels()).jpeg({ quality: 86 }).toBuffer()],
+    ['carved-mask.jpg', await raw(maskPixels()).jpeg({ quality: 86 }).toBuffer()],
     ['pennant.svg', Buffer.from(pennantSvg())],
     ['quilt-block.png', await raw(quiltBlockPixels()).png({ compressionLevel: 9 }).toBuffer()],
   ]);

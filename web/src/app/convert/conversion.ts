@@ -116,6 +116,7 @@ export class Conversion implements OnDestroy {
   async convert(recipe: Recipe): Promise<void> {
     const job = (this.job += 2);
     this.state.set(this.design() ? 'working' : 'opening');
+    this.progress.set({ step: 'prepare', share: 0 });
     this.error.set('');
     try {
       await this.opened;

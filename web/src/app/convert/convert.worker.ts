@@ -4,7 +4,7 @@ import {
   DESIGN_FILES,
   figuresOf,
   fromHex,
-  likenessOf,
+  likenessSteps,
   outlineAt,
   pictureShades,
   preparedPicture,
@@ -25,6 +25,10 @@ import {
 import { DIMMED, type ConvertWorker } from './convert-protocol';
 import { fetchArtwork, fetchBytes, fetchPixels, nextTurn } from './worker-parts';
 
+/** Progress is told at most this often, and messages are let in as often. */
+const TELL_MS = 50;
+const TURN_MS = 12;
+
 class Cancelled extends Error {}
 
 let raster: Raster | undefined;
@@ -34,6 +38,8 @@ let charts: readonly Chart[] = [];
 let stash: ReadonlySet<string> = new Set();
 let cache = new StepCache();
 let wanted = 0;
+/** Conversions under way. */
+let converting = 0;
 let finished: Design | undefined;
 let finishedRecipe: Recipe | undefined;
 
@@ -86,18 +92,24 @@ const worker: ConvertWorker = {
   async convert(job, recipe, quality, progress) {
     const input = inputFor(recipe);
     wanted = Math.max(wanted, job);
-    let told = 0;
+    converting++;
+    let told = -Infinity;
+    let turned = performance.now();
     try {
       const design = await convert(input, {
         quality,
         cache,
         progress: (step, share) => {
-          // Every message costs the interface a little: whole percents are enough.
-          if (Math.floor(share * 100) !== told || share === 0) progress(step, share);
-          told = Math.floor(share * 100);
+          // Every message costs the interface a little, and what is done at once needs none.
+          const now = performance.now();
+          if (now - told < TELL_MS) return;
+          if (told > 0) progress(step, share);
+          told = now;
         },
         checkpoint: async () => {
+          if (performance.now() - turned < TURN_MS) return;
           await nextTurn();
+          turned = performance.now();
           if (job < wanted) throw new Cancelled();
         },
       });
@@ -106,6 +118,8 @@ const worker: ConvertWorker = {
     } catch (error) {
       if (error instanceof Cancelled) return undefined;
       throw error;
+    } finally {
+      converting--;
     }
   },
 
@@ -116,7 +130,14 @@ const worker: ConvertWorker = {
   async likeness() {
     if (!finished || !finishedRecipe) return undefined;
     const design = finished;
-    return likenessOf(design, await preparedPicture(inputFor(finishedRecipe), cache));
+    const steps = likenessSteps(design, await preparedPicture(inputFor(finishedRecipe), cache));
+    for (;;) {
+      const step = steps.next();
+      if (step.done) return step.value;
+      await nextTurn();
+      // A newer conversion has been asked for: its likeness is the one that counts.
+      if (finished !== design || converting) return undefined;
+    }
   },
 
   async where(recipe, colour, shade) {

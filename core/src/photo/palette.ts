@@ -1,0 +1,264 @@
+import { ciede2000, linearToLab, type Lab } from '../colour/ciede2000.js';
+import { nearestThreads, type Chart } from '../colour/charts.js';
+import { emptyShades, placeOf, setShade } from '../colour/histogram.js';
+import { reduce } from '../colour/reduce.js';
+import { fromHex, LINEAR, toByte, toHex } from '../colour/srgb.js';
+import { dither, type SmallPicture } from './dither.js';
+import { SEWN_SHARE, type Plate } from './plate.js';
+
+/** A thread as a palette holds it. */
+export interface PaletteThread {
+  readonly hex: string;
+  readonly chart: string;
+  readonly code: string;
+  readonly name: string;
+}
+
+export interface PaletteSettings {
+  readonly count: number;
+  /** Charts to choose from; none for colours of the picture's own. */
+  readonly charts: readonly Chart[];
+  /** Threads that are in it in any case. */
+  readonly fixed: readonly PaletteThread[];
+  /** Hexes that must not be in it. */
+  readonly without: readonly string[];
+  /** How a thread looks once it is sewn, in linear light. */
+  readonly sewn: (hex: string) => readonly [number, number, number];
+  readonly clothHex: string;
+}
+
+const SIDE = 150;
+const ROUNDS = 12;
+/** Centres lie inside the colours they stand for: mixing needs colours farther out. */
+const STRETCH = 1.15;
+const STEP = 1.5;
+const NEIGHBOURS = 7;
+
+/**
+ * Threads that mix well to a picture. Centres of its colours are stretched about their mean, then moved by what error
+ * diffusion with them leaves over (blurred, mean over the places that use a colour); the best of all rounds is kept.
+ * From charts, the nearest threads are taken and exchanged for neighbours while that helps.
+ */
+export function mixPalette(plate: Plate, settings: PaletteSettings): PaletteThread[] {
+  const picture = smallPicture(plate);
+  const { fixed, charts } = settings;
+  const count = Math.max(0, settings.count - fixed.length);
+  if (count === 0) return fixed.slice(0, settings.count);
+  const judge = new Judge(picture, settings.clothHex);
+  const free = ownColours(picture, judge, count, fixed, settings);
+  if (charts.length === 0) return [...fixed, ...free.map((hex, i) => ownThreadOf(hex, i + fixed.length))];
+  return fromCharts(judge, free, settings);
+}
+
+const ownThreadOf = (hex: string, i: number): PaletteThread => ({
+  hex,
+  chart: 'own',
+  code: `OWN-${String(i + 1).padStart(2, '0')}`,
+  name: `Shade ${i + 1}`,
+});
+
+const hexOfLinear = (r: number, g: number, b: number): string => toHex({ r: toByte(r), g: toByte(g), b: toByte(b) });
+
+function ownColours(
+  picture: SmallPicture,
+  judge: Judge,
+  count: number,
+  fixed: readonly PaletteThread[],
+  { sewn }: PaletteSettings,
+): string[] {
+  const n = picture.data.length / 3;
+  const shades = emptyShades(n);
+  for (let i = 0; i < n; i++) {
+    setShade(shades, i, 1, picture.data[i * 3], picture.data[i * 3 + 1], picture.data[i * 3 + 2]);
+  }
+  const pinned: number[] = [];
+  const place = new Float32Array(3);
+  for (const { hex } of fixed) {
+    const [r, g, b] = sewn(hex);
+    placeOf(r, g, b, place, 0);
+    pinned.push(...place);
+  }
+  const { assigned, count: found } = reduce(shades, Math.min(255, count + fixed.length), pinned);
+  const sums = new Float64Array(found * 4);
+  const mean = [0, 0, 0];
+  for (let i = 0; i < n; i++) {
+    for (let j = 0; j < 3; j++) {
+      sums[assigned[i] * 4 + j] += picture.data[i * 3 + j];
+      mean[j] += picture.data[i * 3 + j] / n;
+    }
+    sums[assigned[i] * 4 + 3]++;
+  }
+  // Thread colours, in linear light; what they look like sewn is looked up.
+  const colours = new Float32Array(count * 3);
+  for (let t = 0; t < count; t++) {
+    const s = (t + fixed.length) * 4;
+    const weight = s < sums.length ? sums[s + 3] : 0;
+    for (let j = 0; j < 3; j++) {
+      const own = weight > 0 ? sums[s + j] / weight : mean[j] * (0.3 + t * 0.2);
+      colours[t * 3 + j] = clip(mean[j] + (own - mean[j]) * STRETCH);
+    }
+  }
+  let best: string[] = [];
+  let least = Infinity;
+  for (let round = 0; round <= ROUNDS; round++) {
+    const hexes = Array.from({ length: count }, (_, t) =>
+      hexOfLinear(colours[t * 3], colours[t * 3 + 1], colours[t * 3 + 2]),
+    );
+    const all = [...fixed.map(({ hex }) => hex), ...hexes].map(sewn);
+    const { error, residual } = judge.try(all);
+    if (error < least) [least, best] = [error, hexes];
+    // The cloth is number 0, then the fixed ones.
+    for (let t = 0; t < count; t++) {
+      const r = residual[t + 1 + fixed.length];
+      for (let j = 0; j < 3; j++) colours[t * 3 + j] = clip(colours[t * 3 + j] + STEP * r[j]);
+    }
+  }
+  return best;
+}
+
+const clip = (v: number): number => Math.min(1, Math.max(0, v));
+
+function fromCharts(
+  judge: Judge,
+  wanted: readonly string[],
+  { charts, fixed, without, sewn }: PaletteSettings,
+): PaletteThread[] {
+  const barred = new Set([...without, ...fixed.map(({ hex }) => hex)].map((hex) => hex.toLowerCase()));
+  const open = charts.map((chart) => ({
+    ...chart,
+    threads: chart.threads.filter((thread) => !barred.has(thread.hex.toLowerCase())),
+  }));
+  const near = wanted.map((hex) =>
+    nearestThreads(fromHex(hex), open, wanted.length + NEIGHBOURS).map(({ thread, chart }) => ({ ...thread, chart })),
+  );
+  const chosen: PaletteThread[] = [];
+  for (const list of near) {
+    const next = list.find((thread) => !chosen.some(({ hex }) => hex === thread.hex));
+    if (next) chosen.push(next);
+  }
+  const errorOf = (list: readonly PaletteThread[]): number =>
+    judge.try([...fixed, ...list].map(({ hex }) => sewn(hex))).error;
+  let least = errorOf(chosen);
+  for (let round = 0; round < 2; round++) {
+    let changed = false;
+    for (let t = 0; t < chosen.length; t++) {
+      const around = nearestThreads(fromHex(chosen[t].hex), open, NEIGHBOURS).map(({ thread, chart }) => ({
+        ...thread,
+        chart,
+      }));
+      for (const other of around) {
+        if (chosen.some(({ hex }) => hex === other.hex)) continue;
+        const next = chosen.with(t, other);
+        const error = errorOf(next);
+        if (error >= least) continue;
+        least = error;
+        chosen[t] = other;
+        changed = true;
+      }
+    }
+    if (!changed) break;
+  }
+  return [...fixed, ...chosen.map(({ hex, chart, code, name }) => ({ hex, chart, code, name }))];
+}
+
+/** What of a plate is to be sewn, as a small picture; bare places take the mean, which nothing depends on. */
+export function smallPicture(plate: Plate): SmallPicture {
+  const step = Math.max(1, Math.max(plate.width, plate.height) / SIDE);
+  const width = Math.max(1, Math.floor(plate.width / step));
+  const height = Math.max(1, Math.floor(plate.height / step));
+  const data = new Float32Array(width * height * 3);
+  const mean = [0, 0, 0, 0];
+  const bare: number[] = [];
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const sum = [0, 0, 0, 0];
+      for (let py = Math.floor(y * step); py < Math.floor((y + 1) * step); py++) {
+        for (let px = Math.floor(x * step); px < Math.floor((x + 1) * step); px++) {
+          const at = (py * plate.width + px) * 4;
+          const a = plate.data[at + 3];
+          if (a < SEWN_SHARE) continue;
+          for (let j = 0; j < 3; j++) sum[j] += plate.data[at + j];
+          sum[3]++;
+        }
+      }
+      const i = y * width + x;
+      if (sum[3] === 0) bare.push(i);
+      else {
+        for (let j = 0; j < 3; j++) {
+          data[i * 3 + j] = sum[j] / sum[3];
+          mean[j] += data[i * 3 + j];
+        }
+        mean[3]++;
+      }
+    }
+  }
+  for (const i of bare) for (let j = 0; j < 3; j++) data[i * 3 + j] = mean[3] > 0 ? mean[j] / mean[3] : 0;
+  return { width, height, data };
+}
+
+/** Tells how near mixing comes to a picture with some threads over a cloth. */
+class Judge {
+  private readonly labs: Lab[];
+  private readonly soft: Float32Array;
+  private readonly cloth: [number, number, number];
+
+  constructor(
+    private readonly picture: SmallPicture,
+    clothHex: string,
+  ) {
+    const { r, g, b } = fromHex(clothHex);
+    this.cloth = [LINEAR[r], LINEAR[g], LINEAR[b]];
+    this.soft = soften(picture.data, picture.width, picture.height);
+    this.labs = [];
+    for (let i = 0; i < this.soft.length; i += 3) {
+      this.labs.push(linearToLab(this.soft[i], this.soft[i + 1], this.soft[i + 2]));
+    }
+  }
+
+  /** Mean CIEDE2000 after mixing, and for cloth and each colour the mean of what is left over where it is used. */
+  try(colours: readonly (readonly [number, number, number])[]): {
+    error: number;
+    residual: [number, number, number][];
+  } {
+    const { width, height } = this.picture;
+    const list = Float32Array.from([this.cloth, ...colours].flat());
+    const used = dither(this.picture, list);
+    const drawn = new Float32Array(used.length * 3);
+    for (let i = 0; i < used.length; i++) for (let j = 0; j < 3; j++) drawn[i * 3 + j] = list[used[i] * 3 + j];
+    const mixed = soften(drawn, width, height);
+    let error = 0;
+    const residual = Array.from({ length: colours.length + 1 }, (): [number, number, number] => [0, 0, 0]);
+    const counts = new Float64Array(colours.length + 1);
+    for (let i = 0; i < used.length; i++) {
+      counts[used[i]]++;
+      for (let j = 0; j < 3; j++) residual[used[i]][j] += this.soft[i * 3 + j] - mixed[i * 3 + j];
+      error += ciede2000(this.labs[i], linearToLab(mixed[i * 3], mixed[i * 3 + 1], mixed[i * 3 + 2]));
+    }
+    residual.forEach((r, t) => {
+      for (let j = 0; j < 3; j++) r[j] = counts[t] > 0 ? r[j] / counts[t] : 0;
+    });
+    return { error: error / used.length, residual };
+  }
+}
+
+/** A blur of 1-4-6-4-1 both ways, as of 0.5 mm on this grid. */
+function soften(data: Float32Array, width: number, height: number): Float32Array {
+  const rows = new Float32Array(data.length);
+  const out = new Float32Array(data.length);
+  const w = [1 / 16, 4 / 16, 6 / 16, 4 / 16, 1 / 16];
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      for (let k = -2; k <= 2; k++) {
+        const px = Math.min(width - 1, Math.max(0, x + k));
+        for (let j = 0; j < 3; j++) rows[(y * width + x) * 3 + j] += w[k + 2] * data[(y * width + px) * 3 + j];
+      }
+    }
+  }
+  for (let y = 0; y < height; y++) {
+    for (let k = -2; k <= 2; k++) {
+      const py = Math.min(height - 1, Math.max(0, y + k));
+      for (let c = 0; c < width * 3; c++) out[y * width * 3 + c] += w[k + 2] * rows[py * width * 3 + c];
+    }
+  }
+  return out;
+}

@@ -1,0 +1,171 @@
+import { fromHex, LINEAR } from '../colour/srgb.js';
+import type { Points } from '../geometry/vector.js';
+import type { Flow } from './flow.js';
+import { CELL_MM, layLattice, type Lattice } from './lattice.js';
+import type { Plate } from './plate.js';
+import { routeThread } from './route-thread.js';
+import { sewnColours } from './sewn-colour.js';
+import { Weave } from './weave.js';
+
+export interface PaintingSettings {
+  /** Threads, in any order. */
+  readonly hexes: readonly string[];
+  readonly clothHex: string;
+  readonly angle: number;
+  readonly flow?: Flow;
+  /** Distance of rows in mm. */
+  readonly spacingMm: number;
+  /** Shortest line of a thread in mm. */
+  readonly lineMm: number;
+  /** What a change of thread costs: more makes longer lines and fewer stitches. */
+  readonly calm: number;
+  /** Weight of fine detail. */
+  readonly detail: number;
+  /** Light threads first. */
+  readonly lightFirst: boolean;
+  readonly longestMm: number;
+}
+
+/** Stretches of needle points of one thread, in sewing order. */
+export interface Layer {
+  readonly thread: number;
+  readonly runs: readonly Points[];
+  /** Millimetres of way between its lines that nothing sewn later hides. */
+  readonly openMm: number;
+}
+
+/**
+ * How threads look among others, against a patch of their own: those sewn late lie free, and shine more, than those whose
+ * neighbours are sewn over them.
+ */
+const SHADED = 0.94;
+const UNSHADED = 1.06;
+const SWEEPS = 5;
+/** Islands of a thread with less line than this are given to other threads. */
+const ISLAND_MM = 5;
+const linearOf = (hex: string): [number, number, number] => {
+  const { r, g, b } = fromHex(hex);
+  return [LINEAR[r], LINEAR[g], LINEAR[b]];
+};
+const MOST_WAY_COST = 12;
+/** A way lies over most of a cell it leads across. */
+const WAY_COVER = 0.8;
+
+/** Paints a picture in lines of thread; yields the share done. */
+export function* paintThreads(plate: Plate, settings: PaintingSettings): Generator<number, Layer[]> {
+  const { hexes, lightFirst } = settings;
+  const lattice = layLattice(plate, settings.angle, settings.spacingMm, settings.flow);
+  const gain = lightFirst ? SHADED : UNSHADED;
+  const sewn = sewnColours(hexes, settings.angle, settings.spacingMm);
+  const colours = Float32Array.from([0, 0, 0, ...sewn.map((v) => v * gain)]);
+  const order = sewingOrder(colours, hexes.length, lightFirst);
+  const rank = new Uint8Array(hexes.length + 1);
+  order.forEach((thread, k) => (rank[thread] = k + 1));
+  const weave = new Weave(
+    lattice,
+    {
+      colours,
+      changeCost: settings.calm,
+      leastCells: Math.max(2, Math.round(settings.lineMm / CELL_MM)),
+      sharpness: settings.detail,
+    },
+    linearOf(settings.clothHex),
+  );
+  weave.begin();
+  yield 0.05;
+  for (let sweep = 0; sweep < SWEEPS; sweep++) {
+    weave.sweep(sweep % 2 === 0);
+    yield 0.05 + (0.35 * (sweep + 1)) / SWEEPS;
+  }
+  for (let round = 0; round < 2; round++) {
+    banIslands(weave, lattice, rank, hexes.length);
+    weave.sweep(round % 2 === 0);
+    yield 0.4 + 0.1 * (round + 1);
+  }
+  const layers: Layer[] = [];
+  for (let k = 0; k < order.length; k++) {
+    const thread = order[k];
+    weave.restrict(order.slice(k));
+    if (k > 0) weave.sweep(k % 2 === 0);
+    const isLater = (other: number): boolean => other > 0 && rank[other] > rank[thread];
+    const route = routeThread({
+      lattice,
+      label: weave.label,
+      thread,
+      isLater,
+      shown: weave.shown,
+      metric: weave.metrics,
+      colour: [colours[thread * 3], colours[thread * 3 + 1], colours[thread * 3 + 2]],
+      longestMm: settings.longestMm,
+      leastChainMm: ISLAND_MM,
+      mostCost: MOST_WAY_COST,
+    });
+    weave.drop(route.left);
+    weave.settle(thread);
+    for (const cell of route.crossed) weave.stain(cell, thread, WAY_COVER);
+    weave.measure();
+    if (route.runs.length > 0) layers.push({ thread: thread - 1, runs: route.runs, openMm: route.openMm });
+    yield 0.6 + (0.4 * (k + 1)) / order.length;
+  }
+  return layers;
+}
+
+/** Threads by their light. */
+function sewingOrder(colours: Float32Array, count: number, lightFirst: boolean): number[] {
+  const light = (t: number): number =>
+    0.2126 * colours[t * 3] + 0.7152 * colours[t * 3 + 1] + 0.0722 * colours[t * 3 + 2];
+  const order = Array.from({ length: count }, (_, t) => t + 1);
+  return order.sort((a, b) => (lightFirst ? light(b) - light(a) : light(a) - light(b)) || a - b);
+}
+
+/**
+ * Bars threads from places where they would lie alone: parts of their cells, joined by cells that are sewn over later or
+ * by a step across one row, that hold too little line to be worth a cut of the thread.
+ */
+function banIslands(weave: Weave, { cols, rows }: Lattice, rank: Uint8Array, threads: number): void {
+  const count = cols * rows;
+  const seen = new Int32Array(count);
+  const stack = new Int32Array(count);
+  let mark = 0;
+  for (let thread = 1; thread <= threads; thread++) {
+    mark++;
+    const { label } = weave;
+    for (let start = 0; start < count; start++) {
+      if (label[start] !== thread || seen[start] === mark) continue;
+      let top = 0;
+      let own = 0;
+      const cells: number[] = [];
+      stack[top++] = start;
+      seen[start] = mark;
+      while (top > 0) {
+        const cell = stack[--top];
+        if (label[cell] === thread) {
+          own++;
+          cells.push(cell);
+        }
+        const c = cell % cols;
+        const r = (cell - c) / cols;
+        const isOwn = label[cell] === thread;
+        const reach = isOwn ? 2 : 1;
+        for (let dy = -reach; dy <= reach; dy++) {
+          const y = r + dy;
+          if (y < 0 || y >= rows) continue;
+          for (let dx = -1; dx <= 1; dx++) {
+            const x = c + dx;
+            if (x < 0 || x >= cols) continue;
+            const next = y * cols + x;
+            if (seen[next] === mark) continue;
+            const now = label[next];
+            // Two rows on only to cells of the thread itself: the way crosses one row in the open.
+            if (now !== thread && (Math.abs(dy) > 1 || now === 0 || rank[now] < rank[thread])) continue;
+            seen[next] = mark;
+            stack[top++] = next;
+          }
+        }
+      }
+      if (own * CELL_MM >= ISLAND_MM) continue;
+      for (const cell of cells) weave.ban(cell, thread);
+    }
+  }
+  weave.enforceBans();
+}

@@ -1,0 +1,520 @@
+import { METRIC, writeMetric } from './colour-metric.js';
+import { CELL_MM, type Lattice } from './lattice.js';
+
+/** How colours mix for the eye: a Gaussian of 0.5 mm. */
+const SIGMA_MM = 0.5;
+const REACH = 4;
+
+const KERNEL = kernel(SIGMA_MM / CELL_MM);
+
+function kernel(sigma: number): Float64Array {
+  const out = Float64Array.from({ length: 2 * REACH + 1 }, (_, i) => Math.exp(-((i - REACH) ** 2) / (2 * sigma ** 2)));
+  const sum = out.reduce((a, b) => a + b, 0);
+  return out.map((v) => Math.fround(v / sum));
+}
+
+/** Weight of the square of a change of some cells in a row, after it was blurred both ways. */
+const SQUARE = squares(64);
+
+function squares(most: number): Float64Array {
+  const across = KERNEL.reduce((sum, g) => sum + g * g, 0);
+  const out = new Float64Array(most + 1);
+  for (let n = 1; n <= most; n++) {
+    let sum = 0;
+    for (let k = -REACH; k < n + REACH; k++) {
+      let s = 0;
+      for (let j = 0; j < n; j++) if (Math.abs(k - j) <= REACH) s += KERNEL[k - j + REACH];
+      sum += s * s;
+    }
+    out[n] = sum * across;
+  }
+  return out;
+}
+const squareOf = (n: number): number =>
+  n < SQUARE.length ? SQUARE[n] : SQUARE[SQUARE.length - 1] * (n / (SQUARE.length - 1));
+
+export interface WeaveOptions {
+  /** Linear r, g, b of the threads as they look sewn, from number 1 on; number 0 leaves what is there. */
+  readonly colours: Float32Array;
+  /** What a change of thread along a row costs, in squared differences summed over cells. */
+  readonly changeCost: number;
+  /** Cells a thread covers in a row at least. */
+  readonly leastCells: number;
+  /** Weight of the difference of each cell by itself, before colours mix. */
+  readonly sharpness: number;
+}
+
+/**
+ * Chooses the thread of every cell so that the cells, mixed as the eye does, come near to a picture. The energy is the sum
+ * of e' M e, with e the blurred difference in linear light and M the metric of CIEDE2000 at the wanted colour, and a cost
+ * for every change of thread along a row. Sweeps over the rows try other threads for windows of cells; prefix sums of
+ * the gradient give the change of energy of a window for every thread in constant time.
+ */
+export class Weave {
+  readonly label: Uint8Array;
+  /** What lies below the threads still to come, linear r, g, b. */
+  readonly base: Float32Array;
+  readonly shown: Float32Array;
+  private readonly metric: Float32Array;
+  /** Blurred difference, and M times it. */
+  private readonly error: Float32Array;
+  private readonly pull: Float32Array;
+  /** Threads a cell must not have, one bit each for the first 31 and shared by the rest. */
+  readonly banned: Uint32Array;
+  private readonly threads: number;
+  /** Threads that may still be placed. */
+  private open: number[];
+  /** Sums along the row being swept, seven a column, and the gradient mixed down the columns. */
+  private readonly sums: Float64Array;
+  private readonly down: Float64Array;
+
+  constructor(
+    readonly lattice: Lattice,
+    private readonly options: WeaveOptions,
+    cloth: readonly [number, number, number],
+  ) {
+    const { cols, rows, inside, wanted } = lattice;
+    const count = cols * rows;
+    this.threads = options.colours.length / 3 - 1;
+    this.label = new Uint8Array(count);
+    this.base = new Float32Array(count * 3);
+    this.shown = new Float32Array(count * 3);
+    this.metric = new Float32Array(count * METRIC);
+    this.error = new Float32Array(count * 3);
+    this.pull = new Float32Array(count * 3);
+    this.banned = new Uint32Array(count);
+    this.open = Array.from({ length: this.threads }, (_, t) => t + 1);
+    // Gradient r, g, b; shown times gradient; shown r, g, b.
+    this.sums = new Float64Array((cols + 1) * 7);
+    this.down = new Float64Array(cols * 3);
+    for (let i = 0; i < count; i++) for (let j = 0; j < 3; j++) this.base[i * 3 + j] = cloth[j];
+    this.shown.set(this.base);
+    const soft = blurred(wanted, inside, cols, rows);
+    for (let i = 0; i < count; i++) {
+      if (inside[i]) writeMetric(soft[i * 3], soft[i * 3 + 1], soft[i * 3 + 2], this.metric, i * METRIC);
+    }
+  }
+
+  /** Starts from the thread that suits each short window best, what the rows above left over being added. */
+  begin(): void {
+    const { cols, rows, inside, wanted } = this.lattice;
+    const { leastCells } = this.options;
+    const carry = new Float32Array(cols * 3);
+    for (let r = 0; r < rows; r++) {
+      const left = [0, 0, 0];
+      for (let c = 0; c < cols;) {
+        const at = r * cols + c;
+        if (!inside[at]) {
+          carry.fill(0, c * 3, c * 3 + 3);
+          left.fill(0);
+          c++;
+          continue;
+        }
+        let end = c;
+        while (end < cols && end - c < leastCells && inside[r * cols + end]) end++;
+        const n = end - c;
+        const goal = [left[0], left[1], left[2]];
+        for (let k = c; k < end; k++) {
+          for (let j = 0; j < 3; j++) goal[j] += wanted[(r * cols + k) * 3 + j] / n + carry[k * 3 + j] / n;
+        }
+        const mid = r * cols + ((c + end) >> 1);
+        let best = 0;
+        let least = Infinity;
+        for (let t = 0; t <= this.threads; t++) {
+          const e = this.distance(mid, goal, t);
+          if (e < least) [least, best] = [e, t];
+        }
+        for (let j = 0; j < 3; j++) {
+          const shown = best === 0 ? this.base[mid * 3 + j] : this.options.colours[best * 3 + j];
+          const rest = Math.max(-0.25, Math.min(0.25, goal[j] - shown));
+          left[j] = rest * 0.35;
+          for (let k = c; k < end; k++) carry[k * 3 + j] = rest * 0.5;
+        }
+        for (let k = c; k < end; k++) this.put(r * cols + k, best);
+        c = end;
+      }
+    }
+    this.measure();
+  }
+
+  /** Only these threads may be placed from now on. */
+  restrict(open: readonly number[]): void {
+    this.open = [...open];
+  }
+
+  /** A thread is sewn: what it shows is what lies below from now on, and its cells become number 0. */
+  settle(thread: number): void {
+    for (let i = 0; i < this.label.length; i++) {
+      if (this.label[i] !== thread) continue;
+      for (let j = 0; j < 3; j++) this.base[i * 3 + j] = this.shown[i * 3 + j];
+      this.label[i] = 0;
+    }
+  }
+
+  /** What lies at a cell is painted over by a share of a thread's colour, as by a thread on its way. */
+  stain(cell: number, thread: number, share: number): void {
+    for (let j = 0; j < 3; j++) {
+      const at = cell * 3 + j;
+      this.base[at] += (this.options.colours[thread * 3 + j] - this.base[at]) * share;
+      if (this.label[cell] === 0) this.shown[at] = this.base[at];
+    }
+  }
+
+  /** Squared difference a place of a colour would have. */
+  private distance(cell: number, goal: readonly number[], thread: number): number {
+    const { colours } = this.options;
+    const d = [0, 1, 2].map((j) => (thread === 0 ? this.base[cell * 3 + j] : colours[thread * 3 + j]) - goal[j]);
+    return quadratic(this.metric, cell * METRIC, d[0], d[1], d[2]);
+  }
+
+  private put(cell: number, thread: number): void {
+    this.label[cell] = thread;
+    const from = thread === 0 ? this.base : this.options.colours;
+    const at = thread === 0 ? cell * 3 : thread * 3;
+    this.shown[cell * 3] = from[at];
+    this.shown[cell * 3 + 1] = from[at + 1];
+    this.shown[cell * 3 + 2] = from[at + 2];
+  }
+
+  /** Computes the blurred difference anew, from what is shown. */
+  measure(): void {
+    const { cols, rows, inside, wanted } = this.lattice;
+    const raw = new Float32Array(cols * rows * 3);
+    for (let i = 0; i < cols * rows; i++) {
+      if (!inside[i]) continue;
+      for (let j = 0; j < 3; j++) raw[i * 3 + j] = this.shown[i * 3 + j] - wanted[i * 3 + j];
+    }
+    const across = new Float32Array(raw.length);
+    for (let r = 0; r < rows; r++) {
+      for (let c = 0; c < cols; c++) {
+        for (let k = Math.max(-REACH, -c); k <= Math.min(REACH, cols - 1 - c); k++) {
+          const g = KERNEL[k + REACH];
+          const at = (r * cols + c + k) * 3;
+          for (let j = 0; j < 3; j++) across[(r * cols + c) * 3 + j] += g * raw[at + j];
+        }
+      }
+    }
+    this.error.fill(0);
+    for (let r = 0; r < rows; r++) {
+      for (let k = Math.max(-REACH, -r); k <= Math.min(REACH, rows - 1 - r); k++) {
+        const g = KERNEL[k + REACH];
+        const from = (r + k) * cols * 3;
+        for (let c = 0; c < cols * 3; c++) this.error[r * cols * 3 + c] += g * across[from + c];
+      }
+    }
+    for (let i = 0; i < cols * rows; i++) this.pullAt(i);
+  }
+
+  private pullAt(i: number): void {
+    const m = this.metric;
+    const k = i * METRIC;
+    const e0 = this.error[i * 3];
+    const e1 = this.error[i * 3 + 1];
+    const e2 = this.error[i * 3 + 2];
+    this.pull[i * 3] = m[k] * e0 + m[k + 1] * e1 + m[k + 2] * e2;
+    this.pull[i * 3 + 1] = m[k + 1] * e0 + m[k + 3] * e1 + m[k + 4] * e2;
+    this.pull[i * 3 + 2] = m[k + 2] * e0 + m[k + 4] * e1 + m[k + 5] * e2;
+  }
+
+  /** One sweep over all rows, every other one from below; returns how many windows were changed. */
+  sweep(down: boolean, rowDone?: (row: number) => void): number {
+    const { rows } = this.lattice;
+    let changed = 0;
+    for (let k = 0; k < rows; k++) {
+      const r = down ? k : rows - 1 - k;
+      changed += this.sweepRow(r);
+      rowDone?.(k);
+    }
+    return changed;
+  }
+
+  /** Tries windows along a row; each that lowers the energy is taken at once. */
+  sweepRow(r: number): number {
+    const { cols, inside } = this.lattice;
+    const { leastCells } = this.options;
+    let changed = 0;
+    this.sumRow(r, 0);
+    const from = r * cols;
+    for (let c = 0; c < cols;) {
+      if (!inside[from + c]) {
+        c++;
+        continue;
+      }
+      let end = c + 1;
+      // What lies below differs from cell to cell: only short windows of it are alike enough.
+      const most = this.label[from + c] === 0 ? Math.min(cols, c + leastCells * 3) : cols;
+      while (end < most && inside[from + end] && this.label[from + end] === this.label[from + c]) end++;
+      // The whole run, then its ends, then windows inside.
+      let best = this.tryWindow(r, c, end);
+      if (!best) {
+        for (const n of [1, 2, leastCells]) {
+          if (n >= end - c) break;
+          best ||= this.tryWindow(r, c, c + n) || this.tryWindow(r, end - n, end);
+        }
+      }
+      if (!best) {
+        for (const n of [leastCells, leastCells + 3, leastCells * 3]) {
+          for (let s = c + 1; !best && s + n < end; s += n > leastCells ? 2 : 1) best ||= this.tryWindow(r, s, s + n);
+        }
+      }
+      if (best) changed++;
+      c = end;
+    }
+    return changed;
+  }
+
+  /** Prefix sums of the gradient along a row, from a column on. */
+  private sumRow(r: number, start: number): void {
+    const { cols, rows, inside, wanted } = this.lattice;
+    const { sums, pull, shown } = this;
+    const { sharpness } = this.options;
+    const low = Math.max(-REACH, -r);
+    const high = Math.min(REACH, rows - 1 - r);
+    const first = Math.max(0, start - REACH);
+    const { down } = this;
+    for (let c = first; c < cols; c++) {
+      let [a0, a1, a2] = [0, 0, 0];
+      for (let k = low; k <= high; k++) {
+        const at = ((r + k) * cols + c) * 3;
+        const g = KERNEL[k + REACH];
+        a0 += g * pull[at];
+        a1 += g * pull[at + 1];
+        a2 += g * pull[at + 2];
+      }
+      down[c * 3] = a0;
+      down[c * 3 + 1] = a1;
+      down[c * 3 + 2] = a2;
+    }
+    for (let c = start; c < cols; c++) {
+      let [g0, g1, g2] = [0, 0, 0];
+      for (let k = Math.max(-REACH, -c); k <= Math.min(REACH, cols - 1 - c); k++) {
+        const w = KERNEL[k + REACH];
+        const at = (c + k) * 3;
+        g0 += w * down[at];
+        g1 += w * down[at + 1];
+        g2 += w * down[at + 2];
+      }
+      const i = r * cols + c;
+      const [s0, s1, s2] = [shown[i * 3], shown[i * 3 + 1], shown[i * 3 + 2]];
+      if (sharpness > 0 && inside[i]) {
+        const m = this.metric;
+        const k = i * METRIC;
+        const [d0, d1, d2] = [s0 - wanted[i * 3], s1 - wanted[i * 3 + 1], s2 - wanted[i * 3 + 2]];
+        g0 += sharpness * (m[k] * d0 + m[k + 1] * d1 + m[k + 2] * d2);
+        g1 += sharpness * (m[k + 1] * d0 + m[k + 3] * d1 + m[k + 4] * d2);
+        g2 += sharpness * (m[k + 2] * d0 + m[k + 4] * d1 + m[k + 5] * d2);
+      }
+      const o = c * 7;
+      const n = o + 7;
+      sums[n] = sums[o] + g0;
+      sums[n + 1] = sums[o + 1] + g1;
+      sums[n + 2] = sums[o + 2] + g2;
+      sums[n + 3] = sums[o + 3] + g0 * s0 + g1 * s1 + g2 * s2;
+      sums[n + 4] = sums[o + 4] + s0;
+      sums[n + 5] = sums[o + 5] + s1;
+      sums[n + 6] = sums[o + 6] + s2;
+    }
+  }
+
+  /** Gives a window the thread that lowers the energy most, if one does. */
+  private tryWindow(r: number, c: number, end: number): boolean {
+    const { cols, inside } = this.lattice;
+    const { changeCost, colours, sharpness, leastCells } = this.options;
+    const { sums, label, metric } = this;
+    const from = r * cols;
+    const now = label[from + c];
+    const before = c > 0 && inside[from + c - 1] ? label[from + c - 1] : -1;
+    const after = end < cols && inside[from + end] ? label[from + end] : -1;
+    const n = end - c;
+    const a = c * 7;
+    const b = end * 7;
+    const g0 = sums[b] - sums[a];
+    const g1 = sums[b + 1] - sums[a + 1];
+    const g2 = sums[b + 2] - sums[a + 2];
+    const own = sums[b + 3] - sums[a + 3];
+    const m0 = (sums[b + 4] - sums[a + 4]) / n;
+    const m1 = (sums[b + 5] - sums[a + 5]) / n;
+    const m2 = (sums[b + 6] - sums[a + 6]) / n;
+    const square = squareOf(n) + sharpness * n;
+    const mid = (from + ((c + end) >> 1)) * METRIC;
+    let spread = 0;
+    if (now === 0) {
+      for (let k = (from + c) * 3; k < (from + end) * 3; k += 3) {
+        spread += quadratic(metric, mid, this.shown[k] - m0, this.shown[k + 1] - m1, this.shown[k + 2] - m2);
+      }
+      spread *= squareOf(1) + sharpness;
+    }
+    const edges = (before !== now ? 1 : 0) + (after !== now ? 1 : 0);
+    // What stays of the run on either side must be long enough.
+    const restLeft = before === now ? this.reach(from, c - 1, -1, now) : leastCells;
+    const restRight = after === now ? this.reach(from, end, 1, now) : leastCells;
+    if (restLeft < leastCells || restRight < leastCells) return false;
+    let best = -1;
+    let least = -1e-7;
+    for (let k = -1; k < this.open.length; k++) {
+      const t = k < 0 ? 0 : this.open[k];
+      if (t === now) continue;
+      if (t > 0 && this.isBanned(from + ((c + end) >> 1), t)) continue;
+      // Too short for a thread of its own: it must go on what lies beside it.
+      if (n < leastCells && t !== before && t !== after && t > 0) continue;
+      let d0: number;
+      let d1: number;
+      let d2: number;
+      let linear: number;
+      if (t === 0) {
+        [d0, d1, d2, linear] = this.baseChange(from, c, end, m0, m1, m2);
+      } else {
+        d0 = colours[t * 3] - m0;
+        d1 = colours[t * 3 + 1] - m1;
+        d2 = colours[t * 3 + 2] - m2;
+        linear = g0 * colours[t * 3] + g1 * colours[t * 3 + 1] + g2 * colours[t * 3 + 2] - own;
+      }
+      const newEdges = (before !== t ? 1 : 0) + (after !== t ? 1 : 0);
+      const change =
+        2 * linear + square * quadratic(metric, mid, d0, d1, d2) + spread + changeCost * (newEdges - edges);
+      if (change < least) {
+        least = change;
+        best = t;
+      }
+    }
+    if (best < 0) return false;
+    this.change(r, c, end, best);
+    return true;
+  }
+
+  /** Mean change and its product with the gradient where a window falls back to what lies below. */
+  private baseChange(
+    from: number,
+    c: number,
+    end: number,
+    m0: number,
+    m1: number,
+    m2: number,
+  ): [number, number, number, number] {
+    const { base, sums, shown } = this;
+    let [d0, d1, d2, linear] = [0, 0, 0, 0];
+    for (let k = c; k < end; k++) {
+      const i = (from + k) * 3;
+      d0 += base[i];
+      d1 += base[i + 1];
+      d2 += base[i + 2];
+      const a = k * 7;
+      linear +=
+        (sums[a + 7] - sums[a]) * (base[i] - shown[i]) +
+        (sums[a + 8] - sums[a + 1]) * (base[i + 1] - shown[i + 1]) +
+        (sums[a + 9] - sums[a + 2]) * (base[i + 2] - shown[i + 2]);
+    }
+    const n = end - c;
+    return [d0 / n - m0, d1 / n - m1, d2 / n - m2, linear];
+  }
+
+  /** Cells of a thread from a column on, up to as many as are asked for. */
+  private reach(from: number, c: number, step: number, thread: number): number {
+    const { cols, inside } = this.lattice;
+    const { leastCells } = this.options;
+    let n = 0;
+    while (c >= 0 && c < cols && n < leastCells && inside[from + c] && this.label[from + c] === thread) {
+      n++;
+      c += step;
+    }
+    return n;
+  }
+
+  private isBanned(cell: number, thread: number): boolean {
+    return (this.banned[cell] & (1 << (thread % 32))) !== 0;
+  }
+
+  /** The metric of every cell. */
+  get metrics(): Float32Array {
+    return this.metric;
+  }
+
+  /** Takes threads away where they are barred; what lies below shows until the next sweep. */
+  enforceBans(): void {
+    for (let i = 0; i < this.label.length; i++) {
+      if (this.label[i] > 0 && this.isBanned(i, this.label[i])) this.put(i, 0);
+    }
+    this.measure();
+  }
+
+  /** Cells that stay open after all. */
+  drop(cells: readonly number[]): void {
+    for (const cell of cells) this.put(cell, 0);
+  }
+
+  ban(cell: number, thread: number): void {
+    this.banned[cell] |= 1 << (thread % 32);
+  }
+
+  /** Gives a window a thread and brings difference, gradient and sums up to date around it. */
+  private change(r: number, c: number, end: number, thread: number): void {
+    const { cols, rows } = this.lattice;
+    const { shown, error } = this;
+    const n = end - c;
+    const delta = new Float64Array(n * 3);
+    for (let k = 0; k < n; k++) {
+      const i = r * cols + c + k;
+      const [o0, o1, o2] = [shown[i * 3], shown[i * 3 + 1], shown[i * 3 + 2]];
+      this.put(i, thread);
+      delta[k * 3] = shown[i * 3] - o0;
+      delta[k * 3 + 1] = shown[i * 3 + 1] - o1;
+      delta[k * 3 + 2] = shown[i * 3 + 2] - o2;
+    }
+    const left = Math.max(0, c - REACH);
+    const right = Math.min(cols - 1, end - 1 + REACH);
+    for (let x = left; x <= right; x++) {
+      let [b0, b1, b2] = [0, 0, 0];
+      for (let k = Math.max(0, x - REACH - c); k <= Math.min(n - 1, x + REACH - c); k++) {
+        const g = KERNEL[x - c - k + REACH];
+        b0 += g * delta[k * 3];
+        b1 += g * delta[k * 3 + 1];
+        b2 += g * delta[k * 3 + 2];
+      }
+      for (let k = Math.max(-REACH, -r); k <= Math.min(REACH, rows - 1 - r); k++) {
+        const g = KERNEL[k + REACH];
+        const i = (r + k) * cols + x;
+        error[i * 3] += g * b0;
+        error[i * 3 + 1] += g * b1;
+        error[i * 3 + 2] += g * b2;
+        this.pullAt(i);
+      }
+    }
+    this.sumRow(r, Math.max(0, left - REACH));
+  }
+}
+
+function quadratic(m: Float32Array, k: number, x: number, y: number, z: number): number {
+  return (
+    m[k] * x * x + m[k + 3] * y * y + m[k + 5] * z * z + 2 * (m[k + 1] * x * y + m[k + 2] * x * z + m[k + 4] * y * z)
+  );
+}
+
+/** The wanted colours mixed as the eye mixes them, over what is to be sewn. */
+function blurred(wanted: Float32Array, inside: Uint8Array, cols: number, rows: number): Float32Array {
+  const across = new Float64Array(cols * rows * 4);
+  for (let r = 0; r < rows; r++) {
+    for (let c = 0; c < cols; c++) {
+      const o = (r * cols + c) * 4;
+      for (let k = Math.max(-REACH, -c); k <= Math.min(REACH, cols - 1 - c); k++) {
+        const i = r * cols + c + k;
+        if (!inside[i]) continue;
+        const g = KERNEL[k + REACH];
+        for (let j = 0; j < 3; j++) across[o + j] += g * wanted[i * 3 + j];
+        across[o + 3] += g;
+      }
+    }
+  }
+  const out = new Float32Array(cols * rows * 3);
+  for (let r = 0; r < rows; r++) {
+    for (let c = 0; c < cols; c++) {
+      const sum = [0, 0, 0, 0];
+      for (let k = Math.max(-REACH, -r); k <= Math.min(REACH, rows - 1 - r); k++) {
+        const g = KERNEL[k + REACH];
+        const i = ((r + k) * cols + c) * 4;
+        for (let j = 0; j < 4; j++) sum[j] += g * across[i + j];
+      }
+      if (sum[3] > 0) for (let j = 0; j < 3; j++) out[(r * cols + c) * 3 + j] = sum[j] / sum[3];
+    }
+  }
+  return out;
+}

@@ -10,11 +10,12 @@ const CORE_ORDER = [
   'artwork',
   'pieces',
   'stitches',
-  'recipe',
   'sequence',
+  'sewn-look',
+  'photo',
+  'recipe',
   'forecast',
   'findings',
-  'sewn-look',
   'formats',
 ];
 

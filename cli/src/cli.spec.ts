@@ -293,7 +293,7 @@ describe('open-kite', () => {
       [['convert', CREST, '--colours', '0', ...out], /--colours must be a whole number from 1 to 60, got "0"/],
       [['convert', CREST, '--chart', 'none-such', ...out], /there is no "none-such"/],
       [['convert', CREST, '--fabric', 'paper', ...out], /there is no "paper"/],
-      [['convert', CREST, '--method', 'rows', ...out], /not built yet/],
+      [['convert', CREST, '--method', 'weaving', ...out], /must be one of pieces, rows/],
       [['convert', CREST, '--budget', '1', ...out], /too few/],
       [['convert', CREST, '--out', at('never.xyz')], /an output ends in one of/],
       [['convert', CREST], /--out/],

@@ -3,7 +3,6 @@ import { readdir } from 'node:fs/promises';
 import {
   convert,
   DESIGN_FILES,
-  figuresOf,
   likenessOf,
   parseRecipe,
   parseStash,
@@ -42,8 +41,6 @@ interface Converted {
 
 /** Endings an output may have. */
 const ENDINGS = [...Object.keys(DESIGN_FILES), 'kite', 'pdf'].map((ending) => `.${ending}`);
-/** Most that a budget may open the rows, times the chosen spacing. */
-const MOST_OPENING = 7;
 
 /** Refuses an output whose ending is not known, before any work is done. */
 export function checkEndings(outputs: readonly string[]): void {
@@ -103,62 +100,16 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
         },
       },
     );
-  const design = await withinBudget(run, recipe, flags.budget);
+  const design = await run(recipe);
   note();
   progress.end();
-  if (design.design.pieces.length === 0 && artwork) {
+  if (design.stitches.count <= 1 && artwork) {
     const why = artwork.problems.map(({ text }) => ` ${text}`).join('');
     throw about(file, new Error(`there is nothing in this artwork that can be sewn.${why}`));
   }
-  const { recipe: used } = design;
   const prepared = (): Promise<Raster> =>
-    preparedPicture({ raster, artwork, pictureKey: 'picture', recipe: used, charts, stash }, cache);
-  return { ...design, decoded, prepared, seconds };
-}
-
-/** Opens the rows until the stitches fit a budget; lines keep theirs. */
-async function withinBudget(
-  run: (recipe: Recipe) => Promise<Design>,
-  recipe: Recipe,
-  budget: number | undefined,
-): Promise<{ design: Design; recipe: Recipe }> {
-  const count = ({ stitches, threads }: Design): number => figuresOf(stitches, threads.length).stitches;
-  const first = await run(recipe);
-  if (budget === undefined || count(first) <= budget) return { design: first, recipe };
-  let best: { design: Design; recipe: Recipe } | undefined;
-  let low = 1;
-  let high = MOST_OPENING;
-  for (let round = 0; round < 9; round++) {
-    const factor = round === 0 ? high : (low + high) / 2;
-    const opened = openRows(recipe, factor);
-    const design = await run(opened);
-    if (count(design) <= budget) {
-      best = { design, recipe: opened };
-      high = factor;
-    } else if (round === 0) {
-      throw new UserError(
-        422,
-        `--budget: ${budget} stitches are too few; at least ${count(design)} are needed at this size`,
-      );
-    } else low = factor;
-  }
-  return best as { design: Design; recipe: Recipe };
-}
-
-function openRows(recipe: Recipe, factor: number): Recipe {
-  const { stitches } = recipe;
-  const share = (factor - 1) / (MOST_OPENING - 1);
-  return {
-    ...recipe,
-    stitches: {
-      ...stitches,
-      spacingMm: Number(Math.min(3, stitches.spacingMm * factor).toFixed(3)),
-      satinSpacingMm: Number(Math.min(1.5, stitches.satinSpacingMm * factor).toFixed(3)),
-      fillStitchMm: Number(
-        (stitches.fillStitchMm + (Math.max(5, stitches.fillStitchMm) - stitches.fillStitchMm) * share).toFixed(3),
-      ),
-    },
-  };
+    preparedPicture({ raster, artwork, pictureKey: 'picture', recipe, charts, stash }, cache);
+  return { design, recipe, decoded, prepared, seconds };
 }
 
 /** The content of an output file, decided by its ending. */

@@ -3,6 +3,7 @@ import {
   fabricOf,
   finishedSize,
   LIMITS,
+  METHOD_IDS,
   parseRecipe,
   stretch,
   withinHoop,
@@ -12,7 +13,7 @@ import {
 
 /** Options of convert and batch, as the user gave them. */
 export interface ConvertFlags {
-  readonly method: string;
+  readonly method?: string;
   readonly width?: number;
   readonly height?: number;
   readonly colours?: number | 'auto';
@@ -75,16 +76,24 @@ const fabric = (text: string): string => {
   }
 };
 
-/** Methods that can be chosen, and those that exist so far. */
-const METHODS = ['pieces', 'rows', 'painting', 'inks', 'cross'];
-const BUILT_METHODS = ['pieces'];
+/** Methods that are planned and not built yet. */
+const PLANNED_METHODS = ['cross'].filter((name) => !METHOD_IDS.includes(name));
 
 const method = (text: string): string => {
-  if (!METHODS.includes(text)) throw new InvalidArgumentError(`must be one of ${METHODS.join(', ')}, got "${text}"`);
-  if (!BUILT_METHODS.includes(text)) {
-    throw new InvalidArgumentError(`"${text}" is planned and not built yet; built so far: ${BUILT_METHODS.join(', ')}`);
+  if (PLANNED_METHODS.includes(text)) {
+    throw new InvalidArgumentError(`"${text}" is planned and not built yet; built so far: ${METHOD_IDS.join(', ')}`);
+  }
+  if (!METHOD_IDS.includes(text)) {
+    throw new InvalidArgumentError(`must be one of ${METHOD_IDS.join(', ')}, got "${text}"`);
   }
   return text;
+};
+
+const budget = (text: string): number => {
+  const value = wholeOver0(text);
+  const [least, most] = LIMITS.budget;
+  if (value < least || value > most) throw new InvalidArgumentError(`must be from ${least} to ${most}, got "${text}"`);
+  return value;
 };
 
 const notYet = (what: string) => (): never => {
@@ -99,7 +108,7 @@ export const chartOption = (): Option =>
 
 /** Options shared by convert and batch. */
 export const CONVERT_OPTIONS: readonly (() => Option)[] = [
-  () => new Option('--method <name>', 'how the picture is sewn').argParser(method).default('pieces'),
+  () => new Option('--method <name>', 'how the picture is sewn').argParser(method),
   () => new Option('--width <mm>', 'finished width; gives the height too').argParser(length('widthMm')),
   () => new Option('--height <mm>', 'finished height; gives the width too').argParser(length('heightMm')),
   colourOption,
@@ -107,7 +116,7 @@ export const CONVERT_OPTIONS: readonly (() => Option)[] = [
   () => new Option('--fabric <id>', 'fabric, quilting-cotton unless said').argParser(fabric),
   () => new Option('--ground <keep|drop>', 'plain ground: sew it or leave it bare').choices(['keep', 'drop']),
   () => new Option('--cell <mm>', 'counted cross: size of a cell').argParser(notYet('counted cross')),
-  () => new Option('--budget <stitches>', 'stay at or below this many stitches').argParser(wholeOver0),
+  () => new Option('--budget <stitches>', 'stay at or below this many stitches').argParser(budget),
   () => new Option('--needles <n>', '1 for few thread changes').argParser(limited('needles', true)),
   () => new Option('--recipe <file>', 'all settings as JSON; options on the line win'),
   () => new Option('--report <file>', 'write the figures as JSON'),
@@ -147,6 +156,8 @@ export function applyFlags(base: Recipe, flags: ConvertFlags, note: (text: strin
     },
     stitches: { ...base.stitches, fabric: flags.fabric ?? base.stitches.fabric },
     order: { ...base.order, needles: flags.needles ?? base.order.needles },
+    method: flags.method ?? base.method,
+    budget: flags.budget ?? base.budget,
     clothHex: flags.fabric ? fabricOf(flags.fabric).hex : base.clothHex,
   });
 }

@@ -2,6 +2,7 @@ import type { Artwork } from './artwork/artwork.js';
 import type { Chart } from './colour/charts.js';
 import { chooseColours, chooseThreads, colourShares, labelAreas, shareThreads } from './choose-threads.js';
 import { reduceColours } from './convert-colours.js';
+import { convertRendering } from './convert-rendering.js';
 import type { Design, PictureBox } from './design.js';
 import { nodeCount } from './geometry/curve.js';
 import { artworkAreas } from './pieces/artwork-areas.js';
@@ -10,6 +11,8 @@ import type { ToHoop } from './pieces/piece-decisions.js';
 import { applyStitchDecisions, shapesPieces } from './pieces/stitch-choices.js';
 import { tracedAreas } from './pieces/traced-areas.js';
 import type { Piece } from './pieces/piece.js';
+import { openToBudget } from './open-to-budget.js';
+import { PIECES_METHOD, renderMethodOf } from './photo/methods/index.js';
 import type { Prepared } from './prepare.js';
 import type { Raster } from './picture/raster.js';
 import { sourceToHoop } from './picture/frame.js';
@@ -66,6 +69,16 @@ const PIECES_PER_CHECKPOINT = 8;
  * @throws RangeError if the recipe names a chart that was not given.
  */
 export async function convert(input: ConvertInput, options: ConvertOptions = {}): Promise<Design> {
+  const cached = { ...options, cache: options.cache ?? new StepCache() };
+  const { recipe } = input;
+  if (recipe.budget === null || options.quality === 'rough' || recipe.method !== PIECES_METHOD) {
+    return convertOnce(input, cached);
+  }
+  return openToBudget(recipe, recipe.budget, (opened) => convertOnce({ ...input, recipe: opened }, cached));
+}
+
+/** Converts with the settings as they are; only renderings know their budget themselves. */
+async function convertOnce(input: ConvertInput, options: ConvertOptions): Promise<Design> {
   const { recipe } = input;
   const cache = options.cache ?? new StepCache();
   const pause = async (step: StepName, share: number): Promise<void> => {
@@ -73,6 +86,8 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
     await options.checkpoint?.();
   };
   const reduced = await reduceColours(input, options.quality, cache, pause);
+  const method = renderMethodOf(recipe.method);
+  if (method) return convertRendering(input, method, reduced, { cache, pause, quick: options.quality === 'rough' });
   const { prepared, map, art, key: labelKey } = reduced;
   const { pixelsPerMm, grid } = prepared;
 
@@ -149,6 +164,8 @@ export async function convert(input: ConvertInput, options: ConvertOptions = {})
   options.progress?.('stitches', 1);
 
   return {
+    method: recipe.method,
+    gaveUp: '',
     fabric: { id: recipe.stitches.fabric, hex: recipe.clothHex },
     picture: pictureBox(prepared),
     threads,
@@ -193,7 +210,7 @@ export async function traceStep(
 }
 
 /** Sews piece after piece, with a pause now and then. */
-async function allSewn(
+export async function allSewn(
   steps: Generator<number, StitchList>,
   pause: (done: number) => Promise<void>,
 ): Promise<StitchList> {
@@ -205,7 +222,7 @@ async function allSewn(
 }
 
 /** What a plan decided, and what its order costs and saves. */
-function planned(
+export function planned(
   pieces: readonly Piece[],
   order: readonly number[],
   { angles, ways }: SewingPlan,
@@ -225,6 +242,6 @@ export function sewSettings({ stitches, order: { trimOverMm, hideTravel } }: Rec
   return { stitches: { ...shared, fabric: fabricOf(fabric) }, angleStep, overlapMm, trimOverMm, hideTravel };
 }
 
-function pictureBox({ grid }: Prepared): PictureBox {
+export function pictureBox({ grid }: Prepared): PictureBox {
   return { left: grid.left, top: grid.top, width: grid.widthMm, height: grid.heightMm };
 }

@@ -63,6 +63,10 @@ export interface ColourShade {
 
 /** Result of a conversion. */
 export interface Design extends Sewing {
+  /** How the picture became stitches. */
+  readonly method: string;
+  /** What a budget of stitches cost, in words; empty where nothing was given up. */
+  readonly gaveUp: string;
   readonly pieces: readonly Piece[];
   /** Pieces that decisions leave bare. */
   readonly barePieces: readonly BarePiece[];

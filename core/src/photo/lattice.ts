@@ -45,7 +45,7 @@ export function layLattice(plate: Plate, angle: number, pitch: number, flow?: Fl
     for (let c = 0; c < cols; c++) {
       const i = r * cols + c;
       const lx = (c + 0.5) * CELL_MM - reachX;
-      const ly = levels ? levels.height(r, lx) : (r + 0.5) * pitch - reachY;
+      const ly = levels ? levels.height(r, c) : (r + 0.5) * pitch - reachY;
       x[i] = midX + lx * u.x - ly * u.y;
       y[i] = midY + lx * u.y + ly * u.x;
       samplePlate(plate, x[i], y[i], sample);

@@ -20,8 +20,6 @@ export interface PaletteSettings {
   readonly charts: readonly Chart[];
   /** Threads that are in it in any case. */
   readonly fixed: readonly PaletteThread[];
-  /** Hexes that must not be in it. */
-  readonly without: readonly string[];
   /** How a thread looks once it is sewn, in linear light. */
   readonly sewn: (hex: string) => readonly [number, number, number];
   readonly clothHex: string;
@@ -121,9 +119,9 @@ const clip = (v: number): number => Math.min(1, Math.max(0, v));
 function fromCharts(
   judge: Judge,
   wanted: readonly string[],
-  { charts, fixed, without, sewn }: PaletteSettings,
+  { charts, fixed, sewn }: PaletteSettings,
 ): PaletteThread[] {
-  const barred = new Set([...without, ...fixed.map(({ hex }) => hex)].map((hex) => hex.toLowerCase()));
+  const barred = new Set(fixed.map(({ hex }) => hex).map((hex) => hex.toLowerCase()));
   const open = charts.map((chart) => ({
     ...chart,
     threads: chart.threads.filter((thread) => !barred.has(thread.hex.toLowerCase())),

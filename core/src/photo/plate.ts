@@ -89,3 +89,15 @@ export function samplePlate(plate: Plate, x: number, y: number, out: Float32Arra
   if (out[3] > 0) for (let j = 0; j < 3; j++) out[j] /= out[3];
   out[3] /= sum;
 }
+
+/** Mean linear colour of what is to be sewn. */
+export function linearMean({ data }: Plate): [number, number, number] {
+  const sum: [number, number, number] = [0, 0, 0];
+  let n = 0;
+  for (let i = 0; i < data.length; i += 4) {
+    if (data[i + 3] < SEWN_SHARE) continue;
+    for (let j = 0; j < 3; j++) sum[j] += data[i + j];
+    n++;
+  }
+  return n > 0 ? [sum[0] / n, sum[1] / n, sum[2] / n] : sum;
+}

@@ -1,7 +1,7 @@
 import { fromHex, LINEAR } from '../colour/srgb.js';
-import type { Points } from '../geometry/vector.js';
 import type { Flow } from './flow.js';
 import { CELL_MM, layLattice, type Lattice } from './lattice.js';
+import type { Layer } from './methods/render-method.js';
 import type { Plate } from './plate.js';
 import { routeThread } from './route-thread.js';
 import { sewnColours } from './sewn-colour.js';
@@ -24,14 +24,10 @@ export interface PaintingSettings {
   /** Light threads first. */
   readonly lightFirst: boolean;
   readonly longestMm: number;
-}
-
-/** Stretches of needle points of one thread, in sewing order. */
-export interface Layer {
-  readonly thread: number;
-  readonly runs: readonly Points[];
-  /** Millimetres of way between its lines that nothing sewn later hides. */
-  readonly openMm: number;
+  /** A rough painting that is there soon. */
+  readonly quick: boolean;
+  /** A painting that this one is sewn over: only what it left over is mended. */
+  readonly over?: Painting;
 }
 
 /**
@@ -51,8 +47,15 @@ const MOST_WAY_COST = 12;
 /** A way lies over most of a cell it leads across. */
 const WAY_COVER = 0.8;
 
+/** What was painted, and what it shows cell by cell. */
+export interface Painting {
+  readonly layers: readonly Layer[];
+  readonly lattice: Lattice;
+  readonly shown: Float32Array;
+}
+
 /** Paints a picture in lines of thread; yields the share done. */
-export function* paintThreads(plate: Plate, settings: PaintingSettings): Generator<number, Layer[]> {
+export function* paintThreads(plate: Plate, settings: PaintingSettings): Generator<number, Painting> {
   const { hexes, lightFirst } = settings;
   const lattice = layLattice(plate, settings.angle, settings.spacingMm, settings.flow);
   const gain = lightFirst ? SHADED : UNSHADED;
@@ -71,22 +74,23 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     },
     linearOf(settings.clothHex),
   );
-  weave.begin();
+  if (settings.over) weave.lay(seenFrom(lattice, settings.over));
+  else weave.begin();
   yield 0.05;
-  for (let sweep = 0; sweep < SWEEPS; sweep++) {
-    weave.sweep(sweep % 2 === 0);
-    yield 0.05 + (0.35 * (sweep + 1)) / SWEEPS;
+  const sweeps = settings.quick ? 1 : SWEEPS;
+  for (let sweep = 0; sweep < sweeps; sweep++) {
+    for (const done of weave.sweep(sweep % 2 === 0)) yield 0.05 + (0.35 * (sweep + done)) / sweeps;
   }
-  for (let round = 0; round < 2; round++) {
+  for (let round = 0; round < (settings.quick ? 0 : 2); round++) {
     banIslands(weave, lattice, rank, hexes.length);
-    weave.sweep(round % 2 === 0);
-    yield 0.4 + 0.1 * (round + 1);
+    for (const done of weave.sweep(round % 2 === 0)) yield 0.4 + 0.1 * (round + done);
   }
   const layers: Layer[] = [];
   for (let k = 0; k < order.length; k++) {
     const thread = order[k];
     weave.restrict(order.slice(k));
-    if (k > 0) weave.sweep(k % 2 === 0);
+    if (k > 0 && !settings.quick)
+      for (const done of weave.sweep(k % 2 === 0)) yield 0.6 + (0.4 * (k + done)) / order.length;
     const isLater = (other: number): boolean => other > 0 && rank[other] > rank[thread];
     const route = routeThread({
       lattice,
@@ -107,7 +111,27 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     if (route.runs.length > 0) layers.push({ thread: thread - 1, runs: route.runs, openMm: route.openMm });
     yield 0.6 + (0.4 * (k + 1)) / order.length;
   }
-  return layers;
+  return { layers, lattice, shown: weave.shown };
+}
+
+/** What another painting shows at the cells of a lattice that lies otherwise. */
+function seenFrom(lattice: Lattice, { lattice: other, shown }: Painting): Float32Array {
+  const out = new Float32Array(lattice.inside.length * 3);
+  // Both lie around the same middle: places are found again by the other's axes.
+  const { cols, rows, x, y } = other;
+  const [ox, oy] = [x[0], y[0]];
+  const [ux, uy] = [(x[cols - 1] - ox) / (cols - 1), (y[cols - 1] - oy) / (cols - 1)];
+  const last = (rows - 1) * cols;
+  const [vx, vy] = [(x[last] - ox) / (rows - 1), (y[last] - oy) / (rows - 1)];
+  const det = ux * vy - uy * vx;
+  for (let i = 0; i < lattice.inside.length; i++) {
+    const dx = lattice.x[i] - ox;
+    const dy = lattice.y[i] - oy;
+    const c = Math.min(cols - 1, Math.max(0, Math.round((dx * vy - dy * vx) / det)));
+    const r = Math.min(rows - 1, Math.max(0, Math.round((ux * dy - uy * dx) / det)));
+    for (let j = 0; j < 3; j++) out[i * 3 + j] = shown[(r * cols + c) * 3 + j];
+  }
+  return out;
 }
 
 /** Threads by their light. */

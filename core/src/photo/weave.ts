@@ -4,6 +4,8 @@ import { CELL_MM, type Lattice } from './lattice.js';
 /** How colours mix for the eye: a Gaussian of 0.5 mm. */
 const SIGMA_MM = 0.5;
 const REACH = 4;
+/** Rows swept before something else may have a turn. */
+const ROWS_A_TURN = 24;
 
 const KERNEL = kernel(SIGMA_MM / CELL_MM);
 
@@ -142,6 +144,13 @@ export class Weave {
     this.open = [...open];
   }
 
+  /** Something lies there already, as linear r, g, b of every cell. */
+  lay(below: Float32Array): void {
+    this.base.set(below);
+    this.shown.set(below);
+    this.measure();
+  }
+
   /** A thread is sewn: what it shows is what lies below from now on, and its cells become number 0. */
   settle(thread: number): void {
     for (let i = 0; i < this.label.length; i++) {
@@ -216,23 +225,19 @@ export class Weave {
     this.pull[i * 3 + 2] = m[k + 2] * e0 + m[k + 4] * e1 + m[k + 5] * e2;
   }
 
-  /** One sweep over all rows, every other one from below; returns how many windows were changed. */
-  sweep(down: boolean, rowDone?: (row: number) => void): number {
+  /** One sweep over all rows, from above or from below; yields the share done every few rows. */
+  *sweep(down: boolean): Generator<number> {
     const { rows } = this.lattice;
-    let changed = 0;
     for (let k = 0; k < rows; k++) {
-      const r = down ? k : rows - 1 - k;
-      changed += this.sweepRow(r);
-      rowDone?.(k);
+      this.sweepRow(down ? k : rows - 1 - k);
+      if (k % ROWS_A_TURN === ROWS_A_TURN - 1) yield k / rows;
     }
-    return changed;
   }
 
   /** Tries windows along a row; each that lowers the energy is taken at once. */
-  sweepRow(r: number): number {
+  private sweepRow(r: number): void {
     const { cols, inside } = this.lattice;
     const { leastCells } = this.options;
-    let changed = 0;
     this.sumRow(r, 0);
     const from = r * cols;
     for (let c = 0; c < cols;) {
@@ -257,10 +262,8 @@ export class Weave {
           for (let s = c + 1; !best && s + n < end; s += n > leastCells ? 2 : 1) best ||= this.tryWindow(r, s, s + n);
         }
       }
-      if (best) changed++;
       c = end;
     }
-    return changed;
   }
 
   /** Prefix sums of the gradient along a row, from a column on. */

@@ -9,7 +9,10 @@ import { FABRICS, fabricOf } from '../stitches/fabrics.js';
 import { OFFSET_PATTERNS } from '../stitches/offset-patterns.js';
 import type { Anchor, ColourDecision } from '../trace/colour-decisions.js';
 import { CORNERS, type Corners } from '../trace/spine-stretches.js';
-import { upgradeRecipe } from './upgrade.js';
+import type { OptionValues } from '../stitches/stitch-kind.js';
+import { METHOD_IDS } from '../photo/methods/index.js';
+import { isMixDecision, isNamedThread, isRenderValues, isStroke } from './rendering-schema.js';
+import { NO_RENDERING, upgradeRecipe } from './upgrade.js';
 
 /** What is done with a plain ground, and how it is told from the rest. */
 export interface GroundChoice {
@@ -25,7 +28,9 @@ export interface GroundChoice {
 
 /** Every choice of a project. Same picture and same recipe give the same design, byte for byte. */
 export interface Recipe {
-  readonly version: 4;
+  readonly version: 5;
+  /** How the picture becomes stitches: from traced pieces, or by one of the renderings. */
+  readonly method: string;
   readonly picture: Placement &
     GroundChoice & {
       /** Masks put aside, for later. */
@@ -89,9 +94,42 @@ export interface Recipe {
     /** Longer ways lead under pieces sewn later, where there are some, and the thread stays whole. */
     readonly hideTravel: boolean;
   };
+  readonly rendering: RenderingChoices;
+  /** Stitches at most, whatever the method; null sets no limit. */
+  readonly budget: number | null;
   /** Colour of the cloth. */
   readonly clothHex: string;
 }
+
+/** What was said of renderings; each keeps what was said of it while another is in use. */
+export interface RenderingChoices {
+  /** Options that were set, by method. */
+  readonly values: Readonly<Record<string, OptionValues>>;
+  /** Threads of methods that take theirs from a list. */
+  readonly threads: Readonly<Record<string, readonly NamedThread[]>>;
+  /** What was said of single threads of a mix. */
+  readonly mix: readonly MixDecision[];
+  /** Directions drawn on the picture, as shares of its sides: u, v, u, v … */
+  readonly strokes: readonly (readonly number[])[];
+  readonly border: { readonly kind: BorderKind; readonly widthMm: number; readonly hex: string };
+}
+
+/** A colour of its own, or a thread of a chart. */
+export type NamedThread = { readonly hex: string } | { readonly chart: string; readonly code: string };
+
+/** A thread of a mix is left out, or another takes its place, or it is sewn before all or after all others. */
+export type MixDecision =
+  | { readonly kind: 'drop'; readonly hex: string }
+  | { readonly kind: 'swap'; readonly hex: string; readonly to: NamedThread }
+  | { readonly kind: 'keep'; readonly thread: NamedThread };
+
+/** Borders around a rendering, from the mask's shape. */
+export const BORDERS = [
+  { id: 'none', name: 'None' },
+  { id: 'satin', name: 'Satin' },
+  { id: 'applique', name: 'Applique' },
+] as const;
+export type BorderKind = (typeof BORDERS)[number]['id'];
 
 /** Least and most of every number a user can set; the interface and the command line read them from here. */
 export const LIMITS = {
@@ -127,6 +165,8 @@ export const LIMITS = {
   satinSpacingMm: [0.25, 1.5],
   compensationMm: [0, 1],
   overlapMm: [0, 3],
+  borderMm: [1, 7],
+  budget: [1, 400_000],
 } as const satisfies Record<string, readonly [number, number]>;
 
 export type LimitName = keyof typeof LIMITS;
@@ -147,7 +187,8 @@ export function defaultRecipe(
   const wanted = own ? Math.min(LARGEST_SIDE_MM, Math.max(own.widthMm, own.heightMm)) : FIRST_SIZE_MM;
   const size = (side: number): number => Math.max(LIMITS.widthMm[0], Number(((wanted * side) / longest).toFixed(1)));
   return {
-    version: 4,
+    version: 5,
+    method: 'pieces',
     picture: {
       widthMm: size(pictureWidth),
       heightMm: size(pictureHeight),
@@ -186,6 +227,8 @@ export function defaultRecipe(
       overlapMm: null,
     },
     order: { needles: 1, trimOverMm: 3, hideTravel: true },
+    rendering: NO_RENDERING,
+    budget: null,
     clothHex: fabricOf('quilting-cotton').hex,
   };
 }
@@ -282,7 +325,10 @@ function isDecision(value: unknown): value is ColourDecision {
 }
 
 const schema = object({
-  version: number().oneOf([4], 'version must be 1, 2, 3 or 4, got ${value}').required(),
+  version: number().oneOf([5], 'version must be 1 to 5, got ${value}').required(),
+  method: string()
+    .required()
+    .oneOf([...METHOD_IDS], 'method: there is no "${value}"; known are ${values}'),
   picture: object({
     widthMm: side('widthMm'),
     heightMm: side('heightMm'),
@@ -395,6 +441,51 @@ const schema = object({
   })
     .noUnknown()
     .required(),
+  rendering: object({
+    values: mixed<Record<string, OptionValues>>(isRenderValues)
+      .typeError('rendering: an option is not one that is known, or not within its limits')
+      .required(),
+    threads: mixed<Record<string, NamedThread[]>>(
+      (value): value is Record<string, NamedThread[]> =>
+        typeof value === 'object' &&
+        value !== null &&
+        Object.entries(value).every(
+          ([method, list]) =>
+            METHOD_IDS.includes(method) && Array.isArray(list) && list.length <= 6 && list.every(isNamedThread),
+        ),
+    )
+      .typeError('rendering: threads must be lists of colours or of threads of charts')
+      .required(),
+    mix: array(mixed<MixDecision>(isMixDecision).typeError('rendering: a decision is not one that is known').required())
+      .required()
+      .max(120),
+    strokes: array(
+      mixed<readonly number[]>(isStroke).typeError('rendering: a stroke must be pairs of numbers').required(),
+    )
+      .required()
+      .max(60),
+    border: object({
+      kind: string()
+        .required()
+        .oneOf(
+          BORDERS.map(({ id }) => id),
+          'border: there is no "${value}"; known are ${values}',
+        ),
+      widthMm: limited('borderMm'),
+      hex: string().required().matches(HEX, 'border: its colour must be like #f4f1ea, got ${value}'),
+    })
+      .noUnknown()
+      .required(),
+  })
+    .noUnknown()
+    .required(),
+  budget: number()
+    .strict(true)
+    .nullable()
+    .defined()
+    .integer('budget must be a whole number')
+    .min(LIMITS.budget[0], `budget must be at least ${LIMITS.budget[0]}, got \${value}`)
+    .max(LIMITS.budget[1], `budget must be at most ${LIMITS.budget[1]}, got \${value}`),
   clothHex: string()
     .required()
     .matches(/^#[0-9a-f]{6}$/i, 'clothHex must be a colour like #f4f1ea, got ${value}'),

@@ -1,4 +1,5 @@
 import { PLAIN_LIGHT } from '../picture/light.js';
+import type { RenderingChoices } from './recipe.js';
 
 type Plain = Readonly<Record<string, unknown>>;
 
@@ -10,7 +11,22 @@ const isPlain = (value: unknown): value is Plain =>
  * Anything else is given back as it is.
  */
 export function upgradeRecipe(value: unknown): unknown {
-  return toVersion4(toVersion3(toVersion2(value)));
+  return toVersion5(toVersion4(toVersion3(toVersion2(value))));
+}
+
+/** Renderings of which nothing was said. */
+export const NO_RENDERING: RenderingChoices = {
+  values: {},
+  threads: {},
+  mix: [],
+  strokes: [],
+  border: { kind: 'none', widthMm: 3, hex: '#22304a' },
+};
+
+/** Renderings, and a limit on stitches. */
+function toVersion5(value: unknown): unknown {
+  if (!isPlain(value) || value['version'] !== 4) return value;
+  return { method: 'pieces', rendering: NO_RENDERING, budget: null, ...value, version: 5 };
 }
 
 /** Grain, corners, compensation and overlap of one's own, and travel that is hidden. */

@@ -24,6 +24,13 @@ export interface SewingFigures {
   readonly threads: readonly { readonly stitches: number; readonly lengthM: number }[];
 }
 
+/** Number of needle points. */
+export function stitchCount({ command, count }: StitchList): number {
+  let stitches = 0;
+  for (let i = 0; i < count; i++) if (command[i] === STITCH) stitches++;
+  return stitches;
+}
+
 /** Measures a stitch list. */
 export function figuresOf(list: StitchList, threadCount: number): SewingFigures {
   const perThread = Array.from({ length: threadCount }, () => ({ stitches: 0, lengthM: 0 }));

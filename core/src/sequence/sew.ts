@@ -7,7 +7,7 @@ import { PieceStitches, shapeKey } from './piece-stitches.js';
 import { planSewing } from './plan-sewing.js';
 import { hiddenWaysOf, type HiddenWays } from './sewn-ground.js';
 import { laterNeighbours, reachUnder } from './under-neighbours.js';
-import { CHANGE, END, JUMP, NO_PIECE, STITCH, StitchWriter, TRIM, type StitchList } from './stitch-list.js';
+import { CHANGE, END, JUMP, NO_PIECE, STITCH, STOP, StitchWriter, TRIM, type StitchList } from './stitch-list.js';
 
 export interface SewSettings {
   readonly stitches: StitchSettings;
@@ -44,6 +44,7 @@ export function* sewPieces(
   settings: SewSettings,
   known = new PieceStitches(),
   { angles, ways } = planSewing(pieces, order, settings),
+  { before, stopBefore }: SewAround = {},
 ): Generator<number, StitchList> {
   known.begin();
   const { stitches } = settings;
@@ -51,6 +52,7 @@ export function* sewPieces(
   order.forEach((index, k) => (place[index] = k));
   const overlap = settings.overlapMm ?? overlapOf(stitches.compensationMm ?? stitches.fabric.compensationMm);
   const seam = new Seam(settings, settings.hideTravel ? hiddenWaysOf(pieces, order) : undefined);
+  before?.(seam);
   for (let k = 0; k < order.length; k++) {
     const index = order[k];
     const piece = pieces[index];
@@ -59,14 +61,23 @@ export function* sewPieces(
     const runs = known.get(piece, { ...stitches, angle: angles[index] }, ways[k], reachKey, () =>
       reachUnder(piece, later, overlap),
     );
+    if (stopBefore?.(piece)) seam.stop(piece.thread);
     for (const run of runs) seam.sew(run, piece.thread, index, k);
     yield k + 1;
   }
   return seam.finish();
 }
 
+/** What is sewn around the pieces. */
+export interface SewAround {
+  /** Sewn first. */
+  readonly before?: (seam: Seam) => void;
+  /** The machine waits for the operator before these. */
+  readonly stopBefore?: (piece: Piece) => boolean;
+}
+
 /** The one seam all runs are joined to. */
-class Seam {
+export class Seam {
   private readonly writer = new StitchWriter();
   private thread = -1;
 
@@ -107,9 +118,20 @@ class Seam {
     stitchRun(writer, run, thread, piece, tieIn(writer, run, thread, piece));
   }
 
+  /** Ends the thread and waits for the operator. */
+  stop(thread: number): void {
+    const { writer } = this;
+    if (this.thread < 0) return;
+    tieOff(writer, this.thread);
+    writer.add(writer.lastX, writer.lastY, TRIM, this.thread, NO_PIECE);
+    if (this.thread !== thread) writer.add(writer.lastX, writer.lastY, CHANGE, thread, NO_PIECE);
+    writer.add(writer.lastX, writer.lastY, STOP, thread, NO_PIECE);
+    this.thread = -1;
+  }
+
   finish(): StitchList {
     const { writer, thread } = this;
-    if (writer.count > 0) {
+    if (writer.count > 0 && thread >= 0) {
       tieOff(writer, thread);
       writer.add(writer.lastX, writer.lastY, TRIM, thread, NO_PIECE);
     }

@@ -119,6 +119,16 @@ export function valuesOf(kind: StitchKind, chosen: OptionValues, shared: SharedS
   return values;
 }
 
+/** What options are set to that follow no setting of the design. */
+export function valuesOfOptions(options: Options, chosen: OptionValues): OptionValues {
+  return Object.fromEntries(
+    Object.entries(options).map(([name, option]) => {
+      const own = chosen[name];
+      return [name, isAllowed(option, own) ? own : option.usual];
+    }),
+  );
+}
+
 /** Whether an option can be set to a value. */
 export function isAllowed(option: StitchOption, value: unknown): value is number | string {
   if (option.type === 'number') return typeof value === 'number' && value >= option.least && value <= option.most;

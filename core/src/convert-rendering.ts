@@ -1,0 +1,384 @@
+import { chooseColours, chooseThreads, colourShares, labelAreas } from './choose-threads.js';
+import { ciede2000, rgbToLab } from './colour/ciede2000.js';
+import { fromHex } from './colour/srgb.js';
+import type { Reduced } from './convert-colours.js';
+import { allSewn, pictureBox, planned, sewSettings, type ConvertInput, type StepName } from './convert.js';
+import type { Design, DesignThread } from './design.js';
+import { curveThrough, flattenRing } from './geometry/curve.js';
+import { thicken } from './geometry/polygons.js';
+import { distance, type Points } from './geometry/vector.js';
+import { MET } from './open-to-budget.js';
+import { fromRings, type Area } from './pieces/area.js';
+import { DRAWN_LAYER } from './pieces/drawn-areas.js';
+import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
+import type { Piece } from './pieces/piece.js';
+import { applyStitchDecisions } from './pieces/stitch-choices.js';
+import { renderValues } from './photo/methods/index.js';
+import type { Layer, RenderInput, RenderMethod } from './photo/methods/render-method.js';
+import { plateOf } from './photo/plate.js';
+import { tinted } from './photo/effect.js';
+import { placedFrame, sourceToHoop } from './picture/frame.js';
+import { maskCurve } from './picture/mask.js';
+import type { Recipe } from './recipe/recipe.js';
+import { renderingThreads } from './rendering-threads.js';
+import { movePieces, sewingOrder } from './sequence/order.js';
+import { PieceStitches } from './sequence/piece-stitches.js';
+import { planSewing } from './sequence/plan-sewing.js';
+import { sewPieces } from './sequence/sew.js';
+import { stitchCount } from './sequence/figures.js';
+import type { StitchList } from './sequence/stitch-list.js';
+import type { StepCache } from './step-cache.js';
+import { familyOf } from './stitches/kinds/index.js';
+import type { OptionValues } from './stitches/stitch-kind.js';
+
+interface RenderOptions {
+  readonly cache: StepCache;
+  readonly pause: (step: StepName, share: number) => Promise<void>;
+  /** A rough result that is there at once. */
+  readonly quick: boolean;
+}
+
+/** Pieces sewn over a rendering lie above everything, its border below those drawn by hand. */
+const BORDER_LAYER = DRAWN_LAYER - 10;
+const BUDGET_ROUNDS = 8;
+/** Stitches are divided no finer than this to use up a budget. */
+const FINEST_STITCH_MM = 1.4;
+const LONGEST_STITCH_MM = 7;
+
+/** Converts a picture by a rendering: its layers first, then its border and what was drawn by hand. */
+export async function convertRendering(
+  input: ConvertInput,
+  method: RenderMethod,
+  { prepared, map, key: labelKey }: Reduced,
+  { cache, pause, quick }: RenderOptions,
+): Promise<Design> {
+  const { recipe } = input;
+  const { rendering, picture } = recipe;
+  const choices = chooseColours(map, recipe, prepared);
+  const bareKey = [...choices.bare.keys()].sort((p, q) => p - q).join();
+  const values = renderValues(method, rendering.values[method.id] ?? {});
+  const { widthMm, heightMm, left, top } = prepared.grid;
+  const plateKey = `${labelKey} ${bareKey} ${widthMm} ${heightMm} ${left} ${top} ${values['effect']} ${values['hue']}`;
+  await pause('pieces', 0.15);
+  const plate = await cache.get('plate', plateKey, () => {
+    const bare = choices.bare.size > 0 ? (i: number): boolean => choices.bare.has(map.labels[i]) : undefined;
+    const plain = plateOf(prepared.picture, pictureBox(prepared), bare);
+    const { effect, hue } = values;
+    return typeof effect === 'string' ? tinted(plain, effect, Number(hue)) : plain;
+  });
+  const { count, charts, stashOnly } = recipe.colours;
+  const colourKey = JSON.stringify([count, charts, stashOnly, rendering.mix, rendering.threads, recipe.clothHex]);
+  const threadKey = `${method.id} ${plateKey} ${colourKey} ${JSON.stringify(recipe.colours.decisions)}`;
+  const given = await cache.get('rendering threads', threadKey, () =>
+    renderingThreads(input, method, plate, map, choices),
+  );
+  const own = values['ground'] === 'white' ? [...given.threads, WHITE] : given.threads;
+
+  await pause('pieces', 0.25);
+  const found = await cache.get('rendering pieces', piecesKey(recipe, plateKey), () =>
+    overRendering(recipe, map, choices),
+  );
+  const { threads, threadOf } = mergeThreads(own, chooseThreads(found.paints, map, choices, input));
+  const pieces = applyStitchDecisions(
+    { ...found, pieces: found.pieces.map((piece) => ({ ...piece, thread: threadOf[piece.thread] })) },
+    recipe.pieces.decisions,
+    (u, v) => sourceToHoop(picture, u, v),
+  );
+  const order = movePieces(sewingOrder(pieces.pieces, recipe.order.needles), found.moves);
+
+  const settings = sewSettings(recipe);
+  const known = await cache.get('stitches of pieces', input.pictureKey, () => new PieceStitches());
+  const renderInput: RenderInput = {
+    plate,
+    threads: own,
+    clothHex: recipe.clothHex,
+    trimOverMm: recipe.order.trimOverMm,
+    strokes: rendering.strokes.map((stroke) => placed(stroke, recipe)),
+    quick,
+    map,
+    isBare: (label) => label === 0 || choices.bare.has(label),
+    threadOfLabel: given.threadOfLabel,
+    pixelMm: 1 / prepared.pixelsPerMm,
+  };
+  const plan = planSewing(pieces.pieces, order, settings);
+  const sew = (layers: readonly Layer[]): Promise<StitchList> =>
+    allSewn(
+      sewPieces(pieces.pieces, order, settings, known, plan, {
+        before: (seam) => {
+          layers.forEach(({ thread, runs }, k) => {
+            for (const run of runs) seam.sew(run, thread, pieces.pieces.length + k, 0);
+          });
+        },
+        stopBefore: (piece) => piece.drawn === TACK || piece.drawn === COVER,
+      }),
+      (done) => pause('stitches', 0.9 + (0.1 * done) / Math.max(1, pieces.pieces.length)),
+    );
+  const renderKey = JSON.stringify([
+    threadKey,
+    values,
+    method.led ? rendering.strokes : [],
+    picture.turn,
+    recipe.order.trimOverMm,
+    quick,
+  ]);
+  const render = (eased: OptionValues): Promise<readonly Layer[]> =>
+    cache.get('rendering', `${renderKey} ${JSON.stringify(eased)}`, async () => {
+      const steps = method.render(renderInput, eased);
+      for (;;) {
+        const step = steps.next();
+        if (step.done) return step.value;
+        await pause('stitches', 0.3 + 0.6 * step.value);
+      }
+    });
+  const sewKey = `${renderKey} ${piecesKey(recipe, plateKey)} ${threadOf.join()} ${order.join()} ${JSON.stringify([recipe.stitches, recipe.pieces.decisions, recipe.order, recipe.budget])}`;
+  const { stitches, layers, gaveUp } = await cache.get('rendering sewn', sewKey, () =>
+    quick || recipe.budget === null
+      ? render(values).then(async (made) => ({ stitches: await sew(made), layers: made, gaveUp: '' }))
+      : withinBudget(recipe.budget, method, values, render, sew),
+  );
+  await pause('stitches', 1);
+
+  const areas = await cache.get('areas', labelKey, () => labelAreas(map));
+  const labels = map.palette.map((_, i) => i + 1);
+  const threadOfLabel =
+    given.threadOfLabel.length > 0
+      ? labels.map((label) => given.threadOfLabel[label])
+      : labels.map((label) => nearestThread(own, map.palette[label - 1]));
+  return {
+    method: method.id,
+    gaveUp,
+    fabric: { id: recipe.stitches.fabric, hex: recipe.clothHex },
+    picture: pictureBox(prepared),
+    threads,
+    stitches,
+    pieceIds: [...pieces.pieces.map((piece) => piece.id), ...layers.map((_, k) => `layer${k + 1}`)],
+    pieces: pieces.pieces,
+    barePieces: [],
+    lostPieceDecisions: [],
+    order,
+    ...planned(pieces.pieces, order, plan, settings),
+    colours: colourShares(
+      map,
+      areas,
+      labels.map((label) => ({ label })),
+      threadOfLabel,
+      choices,
+    ),
+    suggestedColours: method.threads.usual instanceof Array ? method.threads.usual.length : method.threads.usual,
+    lostDecisions: choices.lost,
+    flat: prepared.character.flat,
+    plainGround: map.ground > 0,
+    groundColour: map.ground - 1,
+    tooSmall: [],
+    vector: false,
+    problems: [],
+    outlinePoints: 0,
+  };
+}
+
+const WHITE: DesignThread = { code: 'OWN-W', name: 'White ground', hex: '#f8f6f0', chart: 'own', deltaE: 0 };
+const PLACEMENT = 'border placement';
+const TACK = 'border tack-down';
+const COVER = 'border cover';
+
+/** A line of the picture, in mm on the cloth. */
+function placed(stroke: readonly number[], { picture }: Recipe): Points {
+  const out: Points = [];
+  for (let i = 0; i < stroke.length; i += 2) {
+    const { x, y } = sourceToHoop(picture, stroke[i], stroke[i + 1]);
+    out.push(x, y);
+  }
+  return out;
+}
+
+const piecesKey = ({ rendering, pieces, picture, stitches }: Recipe, plateKey: string): string =>
+  `${plateKey} ${JSON.stringify([rendering.border, pieces.drawn, picture.mask, picture.turn, stitches.corners])}`;
+
+/** The border, and what was drawn by hand. */
+function overRendering(recipe: Recipe, map: Reduced['map'], choices: ReturnType<typeof chooseColours>): FoundPieces {
+  const { picture, pieces, stitches } = recipe;
+  const { lineBelowMm, satinBelowMm } = pieces;
+  const frame = placedFrame(picture);
+  return findPieces(borderAreas(recipe), undefined, {
+    smallestMm2: 0,
+    lineBelowMm,
+    satinBelowMm,
+    corners: stitches.corners,
+    familyOf,
+    // What lies on a rendering is sewn over it, and hides nothing of itself.
+    keepBelowMm: 100,
+    decisions: [],
+    drawn: pieces.drawn.filter(({ role }) => role === 'piece'),
+    toHoop: (u, v) => sourceToHoop(picture, u, v),
+    wholeMm2: (frame.right - frame.left) * (frame.bottom - frame.top),
+    labelOf: (choice) => ('like' in choice ? choices.labelAt(choice.like) : 0),
+    hexOf: (label) => map.infos[label - 1]?.anchor.hex ?? '#000000',
+  });
+}
+
+/** Outline of what is sewn, in mm around its own middle. */
+function frameRing(recipe: Recipe): Points {
+  const { picture } = recipe;
+  const { left, top, right, bottom } = placedFrame(picture);
+  const [midX, midY] = [(left + right) / 2, (top + bottom) / 2];
+  if (picture.mask) {
+    return flattenRing(maskCurve(picture.mask), 0.02).map((v, i) => v - (i % 2 === 0 ? midX : midY));
+  }
+  const [w, h] = [picture.widthMm / 2, picture.heightMm / 2];
+  const corners = [0, 0, 1, 0, 1, 1, 0, 1];
+  const out: Points = [];
+  for (let i = 0; i < corners.length; i += 2) {
+    const u = corners[i];
+    const v = corners[i + 1];
+    const { x, y } = sourceToHoop({ ...picture, widthMm: w * 2, heightMm: h * 2 }, u, v);
+    out.push(x, y);
+  }
+  return out;
+}
+
+/** Border of satin, or of applique in its three steps, around what is sewn. */
+function borderAreas(recipe: Recipe): Area[] {
+  const { kind, widthMm, hex } = recipe.rendering.border;
+  if (kind === 'none') return [];
+  const ring = frameRing(recipe);
+  const band = (width: number): Points[] =>
+    thicken([ring], width, true, { cap: 'round', join: 'round', miterLimit: 2 });
+  const area = (name: string, layer: number, rings: Points[], as: string): Area => ({
+    origin: 'drawn',
+    drawn: name,
+    ...fromRings(rings),
+    paint: { hex },
+    hex,
+    layer: BORDER_LAYER + layer,
+    as,
+    keep: true,
+    cut: false,
+    decisions: [],
+  });
+  const cover = area(COVER, 2, band(widthMm), 'satin');
+  if (kind === 'satin') return [{ ...cover, drawn: 'border' }];
+  const line: Area = {
+    ...area(PLACEMENT, 0, band(0.4), 'running'),
+    passes: 1,
+    line: { paths: [curveThrough([...ring, ring[0], ring[1]])], widthMm: 0.4 },
+  };
+  return [line, area(TACK, 1, band(Math.max(1.2, widthMm * 0.6)), 'zigzag'), cover];
+}
+
+/** Threads of a rendering and of what lies on it; equal ones are one. */
+function mergeThreads(
+  own: readonly DesignThread[],
+  more: { threads: DesignThread[]; threadOf: number[] },
+): { threads: DesignThread[]; threadOf: number[] } {
+  const threads = own.slice();
+  const at = more.threads.map((thread) => {
+    const same = threads.findIndex((t) => t.hex === thread.hex && t.chart === thread.chart);
+    return same >= 0 ? same : threads.push({ ...thread, code: freshCode(thread, threads) }) - 1;
+  });
+  return { threads, threadOf: more.threadOf.map((i) => at[i]) };
+}
+
+/** A code no other thread has: colours of one's own are numbered anew. */
+function freshCode({ code, chart }: DesignThread, taken: readonly DesignThread[]): string {
+  if (chart !== 'own') return code;
+  let n = taken.length + 1;
+  const name = (k: number): string => `OWN-${String(k).padStart(2, '0')}`;
+  while (taken.some((t) => t.code === name(n))) n++;
+  return name(n);
+}
+
+function nearestThread(threads: readonly DesignThread[], colour: { r: number; g: number; b: number }): number {
+  const lab = rgbToLab(colour);
+  let best = 0;
+  let least = Infinity;
+  threads.forEach(({ hex }, i) => {
+    const d = ciede2000(lab, rgbToLab(fromHex(hex)));
+    if (d < least) [least, best] = [d, i];
+  });
+  return best;
+}
+
+interface Sewn {
+  readonly stitches: StitchList;
+  readonly layers: readonly Layer[];
+  readonly gaveUp: string;
+}
+
+/**
+ * Eases a rendering until its stitches fit a budget, then divides long stitches while there is room, so that the budget is
+ * used to 97 % at least.
+ * @throws RangeError where even the easiest settings are too many
+ */
+async function withinBudget(
+  budget: number,
+  method: RenderMethod,
+  values: OptionValues,
+  render: (values: OptionValues) => Promise<readonly Layer[]>,
+  sew: (layers: readonly Layer[]) => Promise<StitchList>,
+): Promise<Sewn> {
+  const full = await render(values);
+  const first = await sew(full);
+  if (stitchCount(first) <= budget) return { stitches: first, layers: full, gaveUp: '' };
+  let low = 0;
+  let high = 1;
+  let best: Sewn | undefined;
+  for (let round = 0; round < BUDGET_ROUNDS; round++) {
+    // Most budgets are met well before everything is given up.
+    const share = round === 0 ? 0.5 : best || round > 1 ? (low + high) / 2 : 1;
+    const eased = method.ease(values, share);
+    const layers = await render(eased.values);
+    const stitches = await sew(layers);
+    const count = stitchCount(stitches);
+    if (count <= budget) {
+      best = { stitches, layers, gaveUp: eased.gaveUp };
+      high = share;
+      if (count >= budget * ROOM) break;
+    } else if (share === 1) {
+      throw new RangeError(`budget: ${budget} stitches are too few; at least ${count} are needed at this size`);
+    } else low = share;
+  }
+  if (!best) throw new RangeError(`budget: ${budget} stitches are too few at this size`);
+  return useUp(best, budget, sew);
+}
+
+/** What easing has to reach of a budget; the rest is made up by dividing stitches. */
+const ROOM = 0.9;
+
+/** Divides long stitches until a budget is used to 97 %. */
+async function useUp(
+  made: Sewn,
+  budget: number,
+  sew: (layers: readonly Layer[]) => Promise<StitchList>,
+): Promise<Sewn> {
+  let best = made;
+  let low = FINEST_STITCH_MM;
+  let high = LONGEST_STITCH_MM;
+  for (let round = 0; round < 12 && stitchCount(best.stitches) < budget * MET; round++) {
+    const most = (low + high) / 2;
+    const layers = made.layers.map((layer) => ({ ...layer, runs: layer.runs.map((run) => divided(run, most)) }));
+    const stitches = await sew(layers);
+    if (stitchCount(stitches) <= budget) {
+      best = { ...made, stitches, layers };
+      high = most;
+    } else low = most;
+  }
+  return best;
+}
+
+/** A run none of whose stitches is longer than asked for. */
+function divided(run: Points, most: number): Points {
+  const out: Points = [run[0], run[1]];
+  for (let i = 2; i < run.length; i += 2) {
+    const [x, y] = [run[i - 2], run[i - 1]];
+    const parts = Math.ceil(distance(x, y, run[i], run[i + 1]) / most - 1e-9);
+    for (let k = 1; k <= parts; k++) {
+      out.push(x + ((run[i] - x) * k) / parts, y + ((run[i + 1] - y) * k) / parts);
+    }
+    if (parts === 0) out.push(run[i], run[i + 1]);
+  }
+  return out;
+}
+
+/** Whether a piece belongs to the border of a rendering. */
+export const isBorder = ({ drawn }: Piece): boolean =>
+  drawn === 'border' || drawn === PLACEMENT || drawn === TACK || drawn === COVER;

@@ -1,0 +1,51 @@
+import { OPTION } from '../../stitches/stitch-kind.js';
+import { groundRows } from '../ground-rows.js';
+import { inkLayers } from '../ink-layers.js';
+import { renderMethod, said, type Layer } from './render-method.js';
+
+const MOST_SPACING = 4;
+const MOST_PITCH = 1.6;
+
+/** Layers of rows, one an ink, at angles of their own. */
+export const INKS = renderMethod({
+  id: 'inks',
+  name: 'Four-ink layers',
+  step: 'Inks',
+  hint: 'Yellow, red, blue and black, or two to six threads of your own, as rows that cross; the eye mixes them.',
+  threads: { from: 'list', usual: ['#f3c816', '#c8286e', '#1d86b8', '#23262b'], least: 2, most: 6 },
+  options: {
+    spacingMm: OPTION.mm('Distance of rows', 0.8, MOST_SPACING, 1.2),
+    pitchMm: OPTION.mm('Zigzag pitch', 0.25, MOST_PITCH, 0.6),
+    angle: { type: 'number', label: 'Angle of the first', least: -90, most: 90, step: 1, unit: '°', usual: 15 },
+    turn: { type: 'number', label: 'Each next turned by', least: 10, most: 90, step: 1, unit: '°', usual: 37 },
+    mostInk: { type: 'number', label: 'Layers at one place', least: 1, most: 4, step: 0.1, unit: '', usual: 2.4 },
+    ground: {
+      type: 'choice',
+      label: 'Below',
+      choices: [
+        { id: 'cloth', name: 'Bare cloth' },
+        { id: 'white', name: 'A white ground' },
+      ],
+      usual: 'cloth',
+    },
+  },
+  ease: (values, share) => {
+    const spacingMm = values.spacingMm + (MOST_SPACING - values.spacingMm) * share;
+    const pitchMm = values.pitchMm + (MOST_PITCH - values.pitchMm) * share;
+    return {
+      values: { spacingMm, pitchMm },
+      gaveUp: `rows ${said(spacingMm)} mm apart instead of ${said(values.spacingMm)}, pitch ${said(pitchMm)} mm instead of ${said(values.pitchMm)}`,
+    };
+  },
+  *render({ plate, threads, clothHex, trimOverMm }, values) {
+    const hexes = threads.map(({ hex }) => hex);
+    const below: Layer[] = [];
+    const filled = values.ground === 'white';
+    // A ground is the last of the threads that were made ready.
+    const inks = filled ? hexes.slice(0, -1) : hexes;
+    const groundHex = filled ? hexes[hexes.length - 1] : clothHex;
+    if (filled) below.push(groundRows(plate, hexes.length - 1, values.angle + 90, trimOverMm));
+    const layers = yield* inkLayers(plate, { ...values, hexes: inks, groundHex, trimOverMm });
+    return [...below, ...layers].filter(({ runs }) => runs.length > 0);
+  },
+});

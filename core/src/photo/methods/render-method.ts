@@ -1,0 +1,90 @@
+import type { DesignThread } from '../../design.js';
+import type { Points } from '../../geometry/vector.js';
+import type { OptionValues, StitchOption, ValuesOf } from '../../stitches/stitch-kind.js';
+import type { LabelMap } from '../../trace/labels.js';
+import type { Plate } from '../plate.js';
+
+/** Stretches of needle points of one thread, in sewing order. */
+export interface Layer {
+  readonly thread: number;
+  readonly runs: readonly Points[];
+  /** Millimetres of way between its lines that nothing sewn later hides. */
+  readonly openMm: number;
+}
+
+/** What a rendering is made from. */
+export interface RenderInput {
+  readonly plate: Plate;
+  readonly threads: readonly DesignThread[];
+  readonly clothHex: string;
+  /** Ways over this are cut. */
+  readonly trimOverMm: number;
+  /** Directions somebody drew, as lines in mm on the cloth. */
+  readonly strokes: readonly Points[];
+  /** A rough result that is there at once. */
+  readonly quick: boolean;
+  /** Colours of the picture by pixel, and what of them stays bare. */
+  readonly map: LabelMap;
+  readonly isBare: (label: number) => boolean;
+  /** Thread of each label, from 1 on; only methods that sew the picture's own colours have one. */
+  readonly threadOfLabel: readonly number[];
+  /** Millimetres a pixel of the map. */
+  readonly pixelMm: number;
+}
+
+/** Where the threads of a method come from. */
+export type ThreadSource =
+  /** Named one by one, so many at least and at most; these unless somebody chose others. */
+  | { readonly from: 'list'; readonly usual: readonly string[]; readonly least: number; readonly most: number }
+  /** Mixed to suit the picture, as many as the colours step allows; so many where it leaves the choice. */
+  | { readonly from: 'mix'; readonly usual: number }
+  /** Those of the picture's colours. */
+  | { readonly from: 'colours'; readonly usual: number };
+
+type Options = Readonly<Record<string, StitchOption>>;
+
+/** One way of turning a picture into stitches that are not made of traced pieces. */
+export interface RenderMethod {
+  readonly id: string;
+  readonly name: string;
+  /** Name of its step on the Line. */
+  readonly step: string;
+  /** One line for somebody who does not know it. */
+  readonly hint: string;
+  readonly threads: ThreadSource;
+  readonly options: Options;
+  /** Strokes drawn on the cloth can lead it. */
+  readonly led: boolean;
+  /**
+   * Settings that need fewer stitches, the more the larger the share (0 to 1), and what they give up in words.
+   */
+  readonly ease: (values: OptionValues, share: number) => { readonly values: OptionValues; readonly gaveUp: string };
+  readonly render: (input: RenderInput, values: OptionValues) => Generator<number, Layer[]>;
+}
+
+/** Describes a method; `render` and `ease` get the values of its own options, by name. */
+export function renderMethod<O extends Options>(
+  method: Omit<RenderMethod, 'options' | 'render' | 'ease' | 'led'> & {
+    readonly led?: boolean;
+    readonly options: O;
+    readonly ease: (
+      values: ValuesOf<O>,
+      share: number,
+    ) => { readonly values: Partial<ValuesOf<O>>; readonly gaveUp: string };
+    readonly render: (input: RenderInput, values: ValuesOf<O>) => Generator<number, Layer[]>;
+  },
+): RenderMethod {
+  const { ease, render, ...rest } = method;
+  return {
+    led: false,
+    ...rest,
+    ease: (values, share) => {
+      const eased = ease(values as ValuesOf<O>, share);
+      return { values: { ...values, ...(eased.values as OptionValues) }, gaveUp: eased.gaveUp };
+    },
+    render: render as unknown as RenderMethod['render'],
+  };
+}
+
+/** A number as it is said: no more digits than matter. */
+export const said = (value: number, digits = 2): string => String(Number(value.toFixed(digits)));

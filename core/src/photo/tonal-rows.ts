@@ -1,0 +1,55 @@
+import { linearToLab } from '../colour/ciede2000.js';
+import { measureCover } from './cover-table.js';
+import { samplePlate, SEWN_SHARE, type Plate } from './plate.js';
+import type { Layer } from './methods/render-method.js';
+import { zigzagRows, type RowSettings } from './zigzag-rows.js';
+
+export interface TonalSettings extends Omit<RowSettings, 'thread' | 'leastCover'> {
+  readonly hex: string;
+  readonly clothHex: string;
+  /** Light and dark exchanged, as for a light thread on dark cloth. */
+  readonly invert: boolean;
+  /** Lightness (L*) of the picture that is sewn as the darkest and the lightest tone. */
+  readonly darkest: number;
+  readonly lightest: number;
+  /** Rows break off where they would cover less than this share. */
+  readonly breakOff: number;
+}
+
+/** L* of the reachable range that a tone from 0 (dark) to 1 is sewn at: an even ramp stays even. */
+export interface ToneRange {
+  readonly dark: number;
+  readonly light: number;
+}
+
+const lightOfL = (l: number): number => (l > 8 ? ((l + 16) / 116) ** 3 : (l * 27) / 24389);
+const lOfLight = (y: number): number => (y > 216 / 24389 ? 116 * Math.cbrt(y) - 16 : (y * 24389) / 27);
+
+/**
+ * Sews a picture in rows of one thread whose width or closeness follows its tones. The tones are laid evenly over the range
+ * of lightness that thread and cloth can reach, which is measured.
+ */
+export function tonalRows(plate: Plate, settings: TonalSettings): { layer: Layer; range: ToneRange } {
+  const rows: RowSettings = { ...settings, thread: 0, leastCover: settings.breakOff };
+  const table = measureCover(rows, settings.hex, settings.clothHex);
+  // Between bare cloth and the faintest row there is nothing: rows break off there.
+  const faint = lOfLight(table.light[1]);
+  const full = lOfLight(table.light[table.light.length - 1]);
+  const sample = new Float32Array(4);
+  const { darkest, lightest, invert } = settings;
+  const span = Math.max(1, lightest - darkest);
+  // Strength by tone, read off once: tones come in fine steps.
+  const steps = 512;
+  const strength = Float64Array.from({ length: steps + 1 }, (_, k) =>
+    table.strengthFor(lightOfL(faint + (full - faint) * (k / steps))),
+  );
+  const cover = (x: number, y: number): number => {
+    samplePlate(plate, x, y, sample);
+    if (sample[3] < SEWN_SHARE) return -1;
+    const { l } = linearToLab(sample[0], sample[1], sample[2]);
+    const tone = Math.min(1, Math.max(0, (l - darkest) / span));
+    return invert ? tone : 1 - tone;
+  };
+  const layer = zigzagRows(plate, rows, cover, (c) => strength[Math.round(Math.min(1, c) * steps)]);
+  return { layer, range: { dark: Math.min(faint, full), light: Math.max(faint, full) } };
+}

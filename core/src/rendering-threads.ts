@@ -1,0 +1,111 @@
+import { nearestThreads, type Chart } from './colour/charts.js';
+import { ciede2000, rgbToLab } from './colour/ciede2000.js';
+import { findThread, stashOf } from './colour/match.js';
+import { fromHex } from './colour/srgb.js';
+import { chooseThreads, type ColourChoices } from './choose-threads.js';
+import type { ConvertInput } from './convert.js';
+import type { DesignThread } from './design.js';
+import type { RenderMethod } from './photo/methods/render-method.js';
+import { mixPalette, type PaletteThread } from './photo/palette.js';
+import type { Plate } from './photo/plate.js';
+import { sewnColours } from './photo/sewn-colour.js';
+import type { NamedThread } from './recipe/recipe.js';
+import type { LabelMap } from './trace/labels.js';
+
+/** The threads of a rendering, and for methods that sew the picture's own colours the thread of each label. */
+export interface RenderingThreads {
+  readonly threads: DesignThread[];
+  readonly threadOfLabel: readonly number[];
+}
+
+/**
+ * Threads of a rendering: named one by one, mixed to suit the picture, or those of the picture's colours.
+ * @throws RangeError for a chart or thread that is not there
+ */
+export function renderingThreads(
+  input: ConvertInput,
+  method: RenderMethod,
+  plate: Plate,
+  map: LabelMap,
+  choices: ColourChoices,
+): RenderingThreads {
+  const { recipe } = input;
+  const source = method.threads;
+  if (source.from === 'colours') {
+    const paints = map.palette.map((_, i) => ({ label: i + 1 }));
+    const { threads, threadOf } = chooseThreads(paints, map, choices, input);
+    return { threads, threadOfLabel: [-1, ...threadOf] };
+  }
+  const charts = usableCharts(input);
+  if (source.from === 'list') {
+    const own = recipe.rendering.threads[method.id] ?? [];
+    const named = own.length >= source.least ? own.slice(0, source.most) : source.usual.map((hex) => ({ hex }));
+    return { threads: named.map((thread, i) => namedThread(thread, i, charts, input.charts)), threadOfLabel: [] };
+  }
+  const { mix } = recipe.rendering;
+  const kept = mix.flatMap((d, i) => (d.kind === 'keep' ? [namedThread(d.thread, i, charts, input.charts)] : []));
+  const memo = new Map<string, readonly [number, number, number]>();
+  const mixed = mixPalette(plate, {
+    count: recipe.colours.count === 'auto' ? source.usual : Math.max(2, recipe.colours.count),
+    charts,
+    fixed: kept,
+    clothHex: recipe.clothHex,
+    sewn: (hex) => {
+      let colour = memo.get(hex);
+      if (!colour) {
+        const [r, g, b] = sewnColours([hex], 0, 0.4);
+        memo.set(hex, (colour = [r, g, b]));
+      }
+      return colour;
+    },
+  });
+  const threads: DesignThread[] = [];
+  mixed.forEach((thread, i) => {
+    const said = mix.findLast((d) => d.kind !== 'keep' && d.hex.toLowerCase() === thread.hex.toLowerCase());
+    if (said?.kind === 'drop' && mixed.length > 1) return;
+    const taken = said?.kind === 'swap' ? namedThread(said.to, i, charts, input.charts) : { ...thread, deltaE: 0 };
+    if (!threads.some(({ hex }) => hex === taken.hex)) threads.push(taken);
+  });
+  // Everything dropped: one thread stays, since something has to be sewn.
+  if (threads.length === 0) threads.push({ ...mixed[0], deltaE: 0 });
+  return { threads, threadOfLabel: [] };
+}
+
+function usableCharts({ recipe, charts, stash }: ConvertInput): Chart[] {
+  const named = recipe.colours.charts.map((id) => {
+    const chart = charts.find((c) => c.id === id);
+    if (!chart) {
+      throw new RangeError(`chart: there is no "${id}"; known are ${charts.map((c) => c.id).join(', ') || 'none'}`);
+    }
+    return chart;
+  });
+  if (!recipe.colours.stashOnly) return named.filter(({ threads }) => threads.length > 0);
+  const inDrawer = stashOf(named.length > 0 ? named : charts, stash ?? new Set());
+  if (inDrawer.length === 0) {
+    throw new RangeError('stash: only threads of the drawer are to be used, and there is none in it');
+  }
+  return inDrawer;
+}
+
+/** A named thread; one named by a colour alone is matched to the charts in use. */
+function namedThread(
+  named: NamedThread | PaletteThread,
+  index: number,
+  usable: readonly Chart[],
+  all: readonly Chart[],
+): DesignThread {
+  if ('code' in named && named.chart !== 'own') {
+    const thread = findThread(all, named);
+    if (!thread) throw new RangeError(`thread: there is no "${named.code}" in the chart "${named.chart}"`);
+    return { code: thread.code, name: thread.name, hex: thread.hex, chart: named.chart, deltaE: 0 };
+  }
+  const { hex } = named as { hex: string };
+  const match = nearestThreads(fromHex(hex), usable, 1).at(0);
+  if (!match) {
+    const code = `OWN-${String(index + 1).padStart(2, '0')}`;
+    return { code, name: `Shade ${index + 1}`, hex: hex.toLowerCase(), chart: 'own', deltaE: 0 };
+  }
+  const { thread, chart } = match;
+  const deltaE = ciede2000(rgbToLab(fromHex(hex)), rgbToLab(fromHex(thread.hex)));
+  return { code: thread.code, name: thread.name, hex: thread.hex, chart, deltaE: Number(deltaE.toFixed(2)) };
+}

@@ -24,7 +24,8 @@ const SAMPLES: readonly Sample[] = [
     file: 'harbour.jpg',
     change: (recipe) => ({
       ...recipe,
-      picture: { ...recipe.picture, widthMm: 140, heightMm: 105 },
+      method: 'painting',
+      picture: { ...recipe.picture, widthMm: 140, heightMm: 105, dropGround: false },
       stitches: { ...recipe.stitches, fabric: 'linen' },
       clothHex: '#e6dcc6',
     }),

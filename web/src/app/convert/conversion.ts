@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import {
   figuresOf,
+  PIECES_METHOD,
   regroups,
   shapesPieces,
   STITCH,
@@ -30,8 +31,11 @@ const shapesOf = (pieces: Recipe['pieces']): Recipe['pieces'] => ({
 });
 
 /** Parts of a recipe whose change makes the picture be traced anew. */
-const tracedFrom = ({ picture, light, colours, pieces }: Recipe): string =>
+const tracedFrom = ({ method, rendering, clothHex, budget, picture, light, colours, pieces }: Recipe): string =>
   JSON.stringify([
+    // Renderings are made anew as a whole.
+    method,
+    method === PIECES_METHOD ? '' : [rendering, clothHex, budget],
     picture,
     light,
     colours.count,

@@ -10,6 +10,7 @@ export interface Preview {
   readonly stitches: number;
   readonly threads: number;
   readonly minutes: number;
+  readonly threadChanges: number;
 }
 
 /** Opacity, of 255, of the cloth over what is not pointed at. */

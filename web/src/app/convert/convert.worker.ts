@@ -189,8 +189,8 @@ const worker: ConvertWorker = {
     const figures = figuresOf(finished.stitches, finished.threads.length);
     const scale = 480 / Math.max(finished.picture.width, finished.picture.height);
     const png = new Uint8Array(writePng(renderDesign(finished, scale, 'sewn', 4)));
-    const { stitches, minutes } = figures;
-    return { png, stitches, threads: finished.threads.length, minutes: minutes.oneNeedle };
+    const { stitches, minutes, threadChanges } = figures;
+    return { png, stitches, threads: finished.threads.length, minutes: minutes.oneNeedle, threadChanges };
   },
 };
 

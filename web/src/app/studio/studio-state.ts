@@ -45,6 +45,12 @@ export class StudioState {
   readonly picking = signal<Picking | undefined>(undefined);
   /** A guide line is being drawn on the stage for the chosen piece. */
   readonly guiding = signal(false);
+  /** Directions for a rendering are being drawn on the stage. */
+  readonly stroking = signal(false);
+  /** How far away the design is looked at, in metres; 0 is as near as the stage is. */
+  readonly distance = signal(0);
+  /** The board of try-outs is open. */
+  readonly tryOuts = signal(false);
   /** Only the chosen pieces are shown. */
   readonly solo = signal(false);
   /** What the stage is asked to show, in mm, with a mark in its middle. */

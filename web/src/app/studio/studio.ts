@@ -14,7 +14,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { RouterLink } from '@angular/router';
-import { Ellipsis, LucideAngularModule, Redo2, Undo2 } from 'lucide-angular';
+import { Ellipsis, LayoutGrid, LucideAngularModule, Redo2, Undo2 } from 'lucide-angular';
 import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from '../api/api';
 import { Conversion } from '../convert/conversion';
@@ -28,11 +28,14 @@ import { MaskPane } from './picture/mask-pane';
 import { PictureTools } from './picture/picture-tools';
 import { PieceActs } from './pieces/piece-acts';
 import { Reel } from './reel/reel';
+import { RenderingActs } from './rendering/rendering-acts';
 import { Sheet } from './sheet/sheet';
 import { Shortcuts } from './shortcuts';
 import { Stage } from './stage/stage';
 import { KNOTS, StudioState } from './studio-state';
 import { Tray } from './tray/tray';
+import { TryOutRunner } from './tryouts/try-out-runner';
+import { TryOuts } from './tryouts/try-outs';
 
 const TYPES: Readonly<Record<ExportKind, string>> = {
   csv: 'text/csv',
@@ -62,11 +65,23 @@ const PREVIEW_AFTER_MS = 5000;
     Shortcuts,
     Stage,
     Tray,
+    TryOuts,
   ],
   templateUrl: './studio.html',
   styleUrl: './studio.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  providers: [ColourActs, Conversion, DrawActs, LitPicture, PictureTools, PieceActs, ProjectStore, StudioState],
+  providers: [
+    ColourActs,
+    Conversion,
+    DrawActs,
+    LitPicture,
+    PictureTools,
+    PieceActs,
+    ProjectStore,
+    RenderingActs,
+    StudioState,
+    TryOutRunner,
+  ],
   host: {
     '(document:keydown)': 'keyed($event)',
     '(window:beforeunload)': 'leaving($event)',
@@ -88,7 +103,7 @@ export class Studio {
 
   readonly id = input.required<string>();
 
-  protected readonly icons = { Undo2, Redo2, Ellipsis };
+  protected readonly icons = { Undo2, Redo2, Ellipsis, LayoutGrid };
   protected readonly missing = signal('');
   protected readonly help = signal(false);
   protected readonly exports: readonly { kind: ExportKind; label: string }[] = [
@@ -166,9 +181,9 @@ export class Studio {
     if (this.conversion.state() !== 'done') return;
     const preview = await this.conversion.preview();
     if (!preview) return;
-    const { png, ...figures } = preview;
+    const { png, stitches, threads, minutes } = preview;
     // A missing picture on the shelf is no reason to disturb the work.
-    await firstValueFrom(this.api.setPreview(this.id(), png, figures)).catch(() => undefined);
+    await firstValueFrom(this.api.setPreview(this.id(), png, { stitches, threads, minutes })).catch(() => undefined);
   }
 
   protected readonly take = (kind: ExportKind): void => void this.download(kind);
@@ -230,11 +245,14 @@ export class Studio {
       return;
     }
     if (typing || command || event.altKey) return;
+    if (this.state.tryOuts() && event.key !== 'Escape') return;
     const knot = KNOTS[Number(event.key) - 1];
     if (knot) this.state.knot.set(knot);
     else if (event.key === 'Escape') {
       if (this.help()) this.help.set(false);
       else if (this.draw.tool()) this.draw.leave();
+      else if (this.state.tryOuts()) this.state.tryOuts.set(false);
+      else if (this.state.stroking()) this.state.stroking.set(false);
       else if (this.state.picking()) this.state.picking.set(undefined);
       else this.state.select(undefined, false);
     } else this.act(event.key);
@@ -244,6 +262,8 @@ export class Studio {
     switch (key) {
       case '?':
         return this.help.update((open) => !open);
+      case 't':
+        return this.state.tryOuts.set(true);
       case 'p':
         return this.state.togglePlay();
       case 'l':

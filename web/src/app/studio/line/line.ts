@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { findingsOf, type StepName } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
+import { RenderingActs } from '../rendering/rendering-acts';
 import { KNOTS, StudioState, type Knot } from '../studio-state';
 
 type KnotState = 'done' | 'running' | 'look' | 'coming';
@@ -67,6 +68,7 @@ const SAID: Readonly<Record<KnotState, string>> = {
 export class Line {
   private readonly conversion = inject(Conversion);
   protected readonly state = inject(StudioState);
+  private readonly rendering = inject(RenderingActs);
 
   private readonly problems = computed(() => {
     const design = this.conversion.design();
@@ -82,7 +84,8 @@ export class Line {
       if (id === 'tidy') state = 'coming';
       else if (working && KNOTS.indexOf(id) >= KNOTS.indexOf(running)) state = 'running';
       else if (id === 'sew' && problems > 0) state = 'look';
-      return { id, label: LABELS[id], state, said: SAID[state], count: state === 'look' ? problems : 0 };
+      const label = id === 'pieces' ? (this.rendering.method()?.step ?? LABELS[id]) : LABELS[id];
+      return { id, label, state, said: SAID[state], count: state === 'look' ? problems : 0 };
     });
   });
 }

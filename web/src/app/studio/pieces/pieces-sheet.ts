@@ -8,6 +8,7 @@ import { formatCount, formatLength } from '../../shared/units';
 import { DrawActs } from '../draw/draw-acts';
 import { HIDDEN, OUTLINE, SMALLEST } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
+import { MethodChoice } from '../rendering/method-choice';
 import { around, StudioState } from '../studio-state';
 import { DrawSection } from './draw-section';
 import { PieceActs } from './piece-acts';
@@ -32,7 +33,7 @@ const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; pas
 /** Controls of the Pieces step: how outlines are found, how pieces are sewn, and what is said of the chosen ones. */
 @Component({
   selector: 'kite-pieces-sheet',
-  imports: [DrawSection, Problems, SettingsList, SliderField, WidthChart],
+  imports: [DrawSection, Problems, SettingsList, SliderField, WidthChart, MethodChoice],
   templateUrl: './pieces-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './pieces-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -209,15 +209,20 @@ export class Reel {
     const runs = this.conversion.runs();
     if (before < 0 || before > runs.length || before === run || before === run + 1) return;
     const goal = before < runs.length ? this.piecesOf(before)[0] : 'last';
-    this.acts.orderBefore(this.piecesOf(run), goal);
+    const moved = this.piecesOf(run);
+    if (moved.length > 0 && goal !== undefined) this.acts.orderBefore(moved, goal);
   }
 
   /** Pieces sewn in a length, in order. */
   private piecesOf(run: number): number[] {
     const list = this.conversion.design()?.stitches;
     const { from, to } = this.conversion.runs()[run];
+    const most = this.conversion.design()?.pieces.length ?? 0;
     const pieces = new Set<number>();
-    for (let i = from; list && i < to; i++) if (list.command[i] === STITCH) pieces.add(list.piece[i]);
+    for (let i = from; list && i < to; i++) {
+      // Layers of a rendering have an order of their own.
+      if (list.command[i] === STITCH && list.piece[i] < most) pieces.add(list.piece[i]);
+    }
     return [...pieces];
   }
 }

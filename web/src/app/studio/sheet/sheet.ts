@@ -8,13 +8,14 @@ import { StudioState } from '../studio-state';
 import { ColoursSheet } from '../colours/colours-sheet';
 import { PictureSheet } from '../picture/picture-sheet';
 import { PiecesSheet } from '../pieces/pieces-sheet';
+import { RenderingSheet } from '../rendering/rendering-sheet';
 import { StitchesSheet } from '../stitches/stitches-sheet';
 import type { ExportKind } from '../../convert/convert-protocol';
 
 /** Controls of the open step, each beside the figures it changes. */
 @Component({
   selector: 'kite-sheet',
-  imports: [ColoursSheet, PictureSheet, PiecesSheet, StitchesSheet],
+  imports: [ColoursSheet, PictureSheet, PiecesSheet, RenderingSheet, StitchesSheet],
   templateUrl: './sheet.html',
   styleUrls: ['./sheet-parts.scss', './sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -12,7 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { flattenRing, hoopToSource, isInside, simplify, type Design, type Look } from '@open-kite/core';
+import { flattenRing, hoopToSource, isInside, simplify, sourceToHoop, type Design, type Look } from '@open-kite/core';
 import {
   Aperture,
   Blend,
@@ -31,6 +31,7 @@ import { DrawActs } from '../draw/draw-acts';
 import { DrawPane } from '../draw/draw-pane';
 import { LitPicture } from '../lit-picture';
 import { PieceActs } from '../pieces/piece-acts';
+import { RenderingActs } from '../rendering/rendering-acts';
 import { StudioState, type Compare, type Picking } from '../studio-state';
 import { fit, pan, toHoop, toStage, zoomAt, type Box, type Camera, type Size } from './camera';
 import {
@@ -96,7 +97,9 @@ export class Stage implements OnDestroy {
   protected readonly state = inject(StudioState);
   protected readonly draw = inject(DrawActs);
   private readonly acts = inject(PieceActs);
+  private readonly rendering = inject(RenderingActs);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly haze = viewChild<ElementRef<SVGFEGaussianBlurElement>>('haze');
 
   protected readonly icons = { Maximize, Minus, Plus };
   protected readonly compares: readonly { compare: Compare; label: string; hint: string; icon: LucideIconData }[] = [
@@ -147,7 +150,7 @@ export class Stage implements OnDestroy {
   protected readonly rough = this.conversion.rough;
   protected readonly nothing = computed(() => {
     const design = this.conversion.design();
-    return design !== undefined && !this.conversion.rough() && design.pieces.length === 0;
+    return design !== undefined && !this.conversion.rough() && design.stitches.count <= 1;
   });
 
   constructor() {
@@ -184,6 +187,9 @@ export class Stage implements OnDestroy {
       this.lit.bitmap();
       this.where();
       this.state.fade();
+      this.state.distance();
+      this.state.stroking();
+      this.store.recipe();
       this.state.picking();
       this.state.compare();
       this.state.hovered();
@@ -374,6 +380,10 @@ export class Stage implements OnDestroy {
     this.state.fade.set(Number((event.target as HTMLInputElement).value) / 100);
   }
 
+  protected setDistance(event: Event): void {
+    this.state.distance.set(Number((event.target as HTMLInputElement).value));
+  }
+
   protected again(): void {
     const recipe = this.store.recipe();
     if (recipe) void this.conversion.convert(recipe);
@@ -399,7 +409,7 @@ export class Stage implements OnDestroy {
       if (gap <= lens.radius) return 'lens';
     }
     if (this.state.compare() === 'split' && Math.abs(x - lens.split) * scale < 12) return 'split';
-    if (this.state.guiding() && this.chosenOne() !== undefined) return 'guide';
+    if (this.isStroking() || (this.state.guiding() && this.chosenOne() !== undefined)) return 'guide';
     const handles = this.handles();
     return (handles && handleAt(handles, place)) ?? 'pan';
   }
@@ -421,13 +431,16 @@ export class Stage implements OnDestroy {
 
   /** Drags a handle or a guide line on; false where something else is dragged. */
   private dragStitches(kind: Drag['kind'], place: Place, snap: boolean): boolean {
+    if (kind === 'guide') {
+      this.addToGuide(place);
+      return true;
+    }
     const index = this.chosenOne();
     if (index === undefined) return false;
     if (kind === 'angle') {
       const handles = this.handles();
       if (handles) this.acts.setOption([index], 'angle', angleTo(handles.middle, place, snap));
-    } else if (kind === 'guide') this.addToGuide(place);
-    else if (kind === 'entry' || kind === 'exit') {
+    } else if (kind === 'entry' || kind === 'exit') {
       this.dragged = place;
       this.paintSoon();
     } else return false;
@@ -439,11 +452,20 @@ export class Stage implements OnDestroy {
     this.guide.update((line) => [...line, x, y]);
   }
 
-  /** The line drawn becomes a guide of the chosen piece. */
+  /** Directions for a rendering are being drawn. */
+  private isStroking(): boolean {
+    return this.state.stroking() && this.state.knot() === 'pieces' && this.rendering.led();
+  }
+
+  /** The line drawn becomes a guide of the chosen piece, or a direction of the rendering. */
   private endGuide(): void {
     const index = this.chosenOne();
     const line = simplify([...this.guide()], GUIDE_TOLERANCE_MM).slice(0, MOST_GUIDE_NUMBERS);
     this.guide.set([]);
+    if (this.isStroking()) {
+      if (line.length >= 4) this.rendering.addStroke(line);
+      return;
+    }
     const piece = index === undefined ? undefined : this.conversion.design()?.pieces[index];
     if (index === undefined || !piece || line.length < 4) return;
     this.acts.setGuides(index, [...piece.choices.guides, line]);
@@ -464,6 +486,20 @@ export class Stage implements OnDestroy {
     return undefined;
   }
 
+  /** Directions drawn before, on the cloth. */
+  private strokes(): number[][] {
+    const recipe = this.store.recipe();
+    if (!recipe) return [];
+    return recipe.rendering.strokes.map((stroke) => {
+      const out: number[] = [];
+      for (let i = 0; i < stroke.length; i += 2) {
+        const { x, y } = sourceToHoop(recipe.picture, stroke[i], stroke[i + 1]);
+        out.push(x, y);
+      }
+      return out;
+    });
+  }
+
   private readonly rings = new WeakMap<object, number[][]>();
 
   private ringsOf(design: Design, index: number): number[][] {
@@ -471,6 +507,18 @@ export class Stage implements OnDestroy {
     let rings = this.rings.get(piece);
     if (!rings) this.rings.set(piece, (rings = piece.outline.map((curve) => flattenRing(curve, 0.1))));
     return rings;
+  }
+
+  /** Mixes what is painted as an eye does that looks from some metres: a Gaussian in linear light. */
+  private seeFromAfar(context: CanvasRenderingContext2D, pixelsPerMm: number): void {
+    const metres = this.state.distance();
+    if (metres <= 0) return;
+    // An arc minute is about what an eye can tell apart.
+    const sigmaMm = (metres * 1000 * Math.tan(Math.PI / 180 / 60)) / 2;
+    this.haze()?.nativeElement.setStdDeviation(sigmaMm * pixelsPerMm, sigmaMm * pixelsPerMm);
+    context.filter = 'url(#kite-haze)';
+    context.drawImage(context.canvas, 0, 0);
+    context.filter = 'none';
   }
 
   private paintSoon(): void {
@@ -501,6 +549,7 @@ export class Stage implements OnDestroy {
     context.fillRect(0, 0, width, height);
     this.tiles.paint(context, camera, size, ratio, this.state.row());
     if (this.state.row() === undefined) performance.mark('kite-painted');
+    this.seeFromAfar(context, camera.scale * ratio);
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     if (design) {
       const bitmap = this.lit.bitmap();
@@ -533,6 +582,10 @@ export class Stage implements OnDestroy {
         if (handles) paintHandles(context, handles, this.dragged);
         // What is painted is told to whoever cannot see it.
         canvas.dataset['handles'] = JSON.stringify(handles ?? {});
+      }
+      if (this.state.knot() === 'pieces' && this.rendering.led()) {
+        const drawn = this.guide();
+        paintGuides(context, camera, size, [...this.strokes(), ...(drawn.length >= 4 ? [[...drawn]] : [])]);
       }
       const mark = this.mark();
       if (mark) {

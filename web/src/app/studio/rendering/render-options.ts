@@ -1,0 +1,69 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { SliderField } from '../../shared/slider-field';
+import { RenderingActs } from './rendering-acts';
+
+/** Options of the rendering, as the method itself lists them; those that do nothing now are left out. */
+@Component({
+  selector: 'kite-render-options',
+  imports: [SliderField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (item of items(); track item.name) {
+      @if (item.option.type === 'number') {
+        <kite-slider-field
+          [label]="item.option.label"
+          [unit]="item.option.unit === 'mm' ? 'length' : item.option.unit"
+          [digits]="item.option.step < 1 ? 2 : 0"
+          [step]="item.option.step"
+          [min]="item.option.least"
+          [max]="item.option.most"
+          [limit]="item.option.most"
+          [value]="+item.value"
+          [resting]="item.option.usual"
+          (changed)="acts.setOption(item.name, item.option.label, $event)"
+        />
+      } @else {
+        <label class="row"
+          ><span>{{ item.option.label }}</span>
+          <select (change)="acts.setOption(item.name, item.option.label, $any($event.target).value)">
+            @for (choice of item.option.choices; track choice.id) {
+              <option [value]="choice.id" [selected]="choice.id === item.value">{{ choice.name }}</option>
+            }
+          </select>
+        </label>
+      }
+    }
+  `,
+  styleUrl: '../sheet/sheet-parts.scss',
+  styles: `
+    :host {
+      display: grid;
+      gap: 9px;
+    }
+  `,
+})
+export class RenderOptions {
+  protected readonly acts = inject(RenderingActs);
+
+  /** Names of options that are shown elsewhere. */
+  readonly without = input<readonly string[]>([]);
+
+  protected readonly items = computed(() => {
+    const method = this.acts.method();
+    const values = this.acts.values();
+    if (!method) return [];
+    return Object.entries(method.options)
+      .filter(([name]) => !this.without().includes(name) && this.matters(name))
+      .map(([name, option]) => ({ name, option, value: values[name] }));
+  });
+
+  /** Whether an option changes anything as the others stand. */
+  private matters(name: string): boolean {
+    const values = this.acts.values();
+    if (name === 'hue') return values['effect'] === 'hue';
+    if (this.acts.method()?.id === 'rows' && (name === 'spacingMm' || name === 'pitchMm')) {
+      return values['grade'] === 'own';
+    }
+    return true;
+  }
+}

@@ -1,0 +1,98 @@
+import { computed, inject, Injectable } from '@angular/core';
+import {
+  hoopToSource,
+  PIECES_METHOD,
+  renderMethodOf,
+  renderValues,
+  type MixDecision,
+  type NamedThread,
+  type Points,
+  type Recipe,
+} from '@open-kite/core';
+import { ProjectStore } from '../../project/project-store';
+
+const MOST_STROKES = 60;
+
+/** What can be done to renderings: every act is a choice in the recipe. */
+@Injectable()
+export class RenderingActs {
+  private readonly store = inject(ProjectStore);
+
+  /** The rendering in use; undefined while pieces are sewn. */
+  readonly method = computed(() => {
+    const id = this.store.recipe()?.method ?? PIECES_METHOD;
+    return renderMethodOf(id);
+  });
+
+  /** What its options are set to. */
+  readonly values = computed(() => {
+    const method = this.method();
+    return method ? renderValues(method, this.store.recipe()?.rendering.values[method.id] ?? {}) : {};
+  });
+
+  /** Whether lines drawn on the cloth lead the rendering. */
+  readonly led = computed(() => this.method()?.led === true && this.values()['direction'] === 'drawn');
+
+  setMethod(id: string): void {
+    this.store.change('method', (recipe) => {
+      recipe.method = id;
+      // A photograph is usually all picture: its border is no ground to be dropped.
+    });
+  }
+
+  setOption(name: string, label: string, value: number | string): void {
+    const method = this.method();
+    if (!method) return;
+    this.store.change(label.toLowerCase(), ({ rendering }) => {
+      (rendering.values[method.id] ??= {})[name] = value;
+    });
+  }
+
+  /** Options go back to what is usual. */
+  resetOptions(): void {
+    const method = this.method();
+    if (method) this.store.change('usual settings', ({ rendering }) => void delete rendering.values[method.id]);
+  }
+
+  setThreads(threads: readonly NamedThread[]): void {
+    const method = this.method();
+    if (method) this.store.change('threads', ({ rendering }) => (rendering.threads[method.id] = [...threads]));
+  }
+
+  /** Says something of a thread of the mix, instead of what was said of it before. */
+  decide(label: string, decision: MixDecision): void {
+    this.store.change(label, ({ rendering }) => {
+      const isSame = (other: MixDecision): boolean =>
+        decision.kind === 'keep' || other.kind === 'keep' ? false : other.hex === decision.hex;
+      rendering.mix = [...rendering.mix.filter((other) => !isSame(other)), decision];
+    });
+  }
+
+  forget(index: number): void {
+    this.store.change('mix of threads', ({ rendering }) => void rendering.mix.splice(index, 1));
+  }
+
+  /** A line on the cloth becomes a direction for the rendering. */
+  addStroke(line: Points): void {
+    this.store.change('direction drawn', ({ picture, rendering }) => {
+      const out: number[] = [];
+      for (let i = 0; i < line.length; i += 2) {
+        const { u, v } = hoopToSource(picture, line[i], line[i + 1]);
+        out.push(Number(u.toFixed(4)), Number(v.toFixed(4)));
+      }
+      rendering.strokes = [...rendering.strokes.slice(1 - MOST_STROKES), out];
+    });
+  }
+
+  clearStrokes(): void {
+    this.store.change('directions removed', ({ rendering }) => (rendering.strokes = []));
+  }
+
+  setBorder(border: Partial<Recipe['rendering']['border']>): void {
+    this.store.change('border', ({ rendering }) => void Object.assign(rendering.border, border));
+  }
+
+  setBudget(budget: number | null): void {
+    this.store.change('budget', (recipe) => (recipe.budget = budget));
+  }
+}

@@ -12,6 +12,7 @@ const CORE_ORDER = [
   'stitches',
   'sequence',
   'sewn-look',
+  'cross',
   'photo',
   'recipe',
   'forecast',

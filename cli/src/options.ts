@@ -4,6 +4,7 @@ import {
   finishedSize,
   LIMITS,
   METHOD_IDS,
+  renderMethodOf,
   parseRecipe,
   stretch,
   withinHoop,
@@ -76,13 +77,7 @@ const fabric = (text: string): string => {
   }
 };
 
-/** Methods that are planned and not built yet. */
-const PLANNED_METHODS = ['cross'].filter((name) => !METHOD_IDS.includes(name));
-
 const method = (text: string): string => {
-  if (PLANNED_METHODS.includes(text)) {
-    throw new InvalidArgumentError(`"${text}" is planned and not built yet; built so far: ${METHOD_IDS.join(', ')}`);
-  }
   if (!METHOD_IDS.includes(text)) {
     throw new InvalidArgumentError(`must be one of ${METHOD_IDS.join(', ')}, got "${text}"`);
   }
@@ -96,8 +91,15 @@ const budget = (text: string): number => {
   return value;
 };
 
-const notYet = (what: string) => (): never => {
-  throw new InvalidArgumentError(`${what} is planned and not built yet`);
+/** Size of a cell, within the limits of the method that has cells. */
+const cell = (text: string): number => {
+  const option = renderMethodOf('cross')?.options['cellMm'];
+  const value = Number(text);
+  if (option?.type !== 'number' || text.trim() === '' || !(value >= option.least && value <= option.most)) {
+    const [least, most] = option?.type === 'number' ? [option.least, option.most] : [0, 0];
+    throw new InvalidArgumentError(`must be a number from ${least} to ${most}, got "${text}"`);
+  }
+  return value;
 };
 
 export const colourOption = (): Option => new Option('--colours <n|auto>', 'threads at most').argParser(colours);
@@ -115,7 +117,7 @@ export const CONVERT_OPTIONS: readonly (() => Option)[] = [
   chartOption,
   () => new Option('--fabric <id>', 'fabric, quilting-cotton unless said').argParser(fabric),
   () => new Option('--ground <keep|drop>', 'plain ground: sew it or leave it bare').choices(['keep', 'drop']),
-  () => new Option('--cell <mm>', 'counted cross: size of a cell').argParser(notYet('counted cross')),
+  () => new Option('--cell <mm>', 'counted cross: size of a cell').argParser(cell),
   () => new Option('--budget <stitches>', 'stay at or below this many stitches').argParser(budget),
   () => new Option('--needles <n>', '1 for few thread changes').argParser(limited('needles', true)),
   () => new Option('--recipe <file>', 'all settings as JSON; options on the line win'),
@@ -123,6 +125,11 @@ export const CONVERT_OPTIONS: readonly (() => Option)[] = [
   () => new Option('--stash <file>', 'threads in the drawer (chart,code,spools), for a recipe that uses only those'),
   () => new Option('--quiet', 'no progress'),
 ];
+
+const withCell = (rendering: Recipe['rendering'], cellMm: number): Recipe['rendering'] => ({
+  ...rendering,
+  values: { ...rendering.values, cross: { ...rendering.values['cross'], cellMm } },
+});
 
 /** A finished size in words. */
 export const sizeText = ({ widthMm, heightMm }: { widthMm: number; heightMm: number }): string =>
@@ -157,6 +164,7 @@ export function applyFlags(base: Recipe, flags: ConvertFlags, note: (text: strin
     stitches: { ...base.stitches, fabric: flags.fabric ?? base.stitches.fabric },
     order: { ...base.order, needles: flags.needles ?? base.order.needles },
     method: flags.method ?? base.method,
+    rendering: flags.cell === undefined ? base.rendering : withCell(base.rendering, flags.cell),
     budget: flags.budget ?? base.budget,
     clothHex: flags.fabric ? fabricOf(flags.fabric).hex : base.clothHex,
   });

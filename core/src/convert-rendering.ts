@@ -40,7 +40,10 @@ interface RenderOptions {
 
 /** Pieces sewn over a rendering lie above everything, its border below those drawn by hand. */
 const BORDER_LAYER = DRAWN_LAYER - 10;
-const BUDGET_ROUNDS = 8;
+/** Rounds a palette is mixed in for a rough result. */
+const QUICK_ROUNDS = 3;
+const SLOW_ROUNDS = 8;
+const ROUNDS = 16;
 /** Stitches are divided no finer than this to use up a budget. */
 const FINEST_STITCH_MM = 1.4;
 const LONGEST_STITCH_MM = 7;
@@ -68,9 +71,9 @@ export async function convertRendering(
   });
   const { count, charts, stashOnly } = recipe.colours;
   const colourKey = JSON.stringify([count, charts, stashOnly, rendering.mix, rendering.threads, recipe.clothHex]);
-  const threadKey = `${method.id} ${plateKey} ${colourKey} ${JSON.stringify(recipe.colours.decisions)}`;
+  const threadKey = `${quick} ${method.id} ${plateKey} ${colourKey} ${JSON.stringify(recipe.colours.decisions)}`;
   const given = await cache.get('rendering threads', threadKey, () =>
-    renderingThreads(input, method, plate, map, choices),
+    renderingThreads(input, method, plate, map, choices, quick ? QUICK_ROUNDS : undefined),
   );
   const own = values['ground'] === 'white' ? [...given.threads, WHITE] : given.threads;
 
@@ -99,6 +102,7 @@ export async function convertRendering(
     isBare: (label) => label === 0 || choices.bare.has(label),
     threadOfLabel: given.threadOfLabel,
     pixelMm: 1 / prepared.pixelsPerMm,
+    flat: prepared.character.flat,
   };
   const plan = planSewing(pieces.pieces, order, settings);
   const sew = (layers: readonly Layer[]): Promise<StitchList> =>
@@ -322,7 +326,10 @@ async function withinBudget(
   let low = 0;
   let high = 1;
   let best: Sewn | undefined;
-  for (let round = 0; round < BUDGET_ROUNDS; round++) {
+  // A painting takes seconds: it is eased roughly, and the rest made up by dividing stitches.
+  const slow = method.threads.from === 'mix';
+  const room = slow ? ROOM : MET;
+  for (let round = 0; round < (slow ? SLOW_ROUNDS : ROUNDS); round++) {
     // Most budgets are met well before everything is given up.
     const share = round === 0 ? 0.5 : best || round > 1 ? (low + high) / 2 : 1;
     const eased = method.ease(values, share);
@@ -332,7 +339,7 @@ async function withinBudget(
     if (count <= budget) {
       best = { stitches, layers, gaveUp: eased.gaveUp };
       high = share;
-      if (count >= budget * ROOM) break;
+      if (count >= budget * room) break;
     } else if (share === 1) {
       throw new RangeError(`budget: ${budget} stitches are too few; at least ${count} are needed at this size`);
     } else low = share;
@@ -341,7 +348,7 @@ async function withinBudget(
   return useUp(best, budget, sew);
 }
 
-/** What easing has to reach of a budget; the rest is made up by dividing stitches. */
+/** What easing a slow method has to reach of a budget. */
 const ROOM = 0.9;
 
 /** Divides long stitches until a budget is used to 97 %. */

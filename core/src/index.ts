@@ -30,6 +30,7 @@ export * from './geometry/chance.js';
 export * from './geometry/curve.js';
 export * from './geometry/polyline.js';
 export * from './geometry/vector.js';
+export * from './photo/dither.js';
 export * from './photo/effect.js';
 export * from './photo/methods/index.js';
 export * from './photo/methods/render-method.js';

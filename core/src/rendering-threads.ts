@@ -28,6 +28,7 @@ export function renderingThreads(
   plate: Plate,
   map: LabelMap,
   choices: ColourChoices,
+  rounds?: number,
 ): RenderingThreads {
   const { recipe } = input;
   const source = method.threads;
@@ -48,6 +49,7 @@ export function renderingThreads(
   const mixed = mixPalette(plate, {
     count: recipe.colours.count === 'auto' ? source.usual : Math.max(2, recipe.colours.count),
     charts,
+    rounds,
     fixed: kept,
     clothHex: recipe.clothHex,
     sewn: (hex) => {

@@ -102,13 +102,13 @@ export async function pick(page: Page, label: string, value: string): Promise<vo
 export async function converted(page: Page): Promise<void> {
   // A change just made reaches the worker with the next turn.
   await wait(200);
-  await page.waitForSelector('kite-reel .figures dd', { timeout: 20000 });
+  await page.waitForSelector('kite-reel .figures dd', { timeout: 60_000 });
   await page.waitForFunction(
     () =>
       !document.querySelector('kite-line .running') &&
       !document.querySelector('kite-stage .busy') &&
       !document.querySelector('kite-reel .figures.rough'),
-    { timeout: 20000 },
+    { timeout: 90_000 },
   );
 }
 

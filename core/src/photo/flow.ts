@@ -242,7 +242,7 @@ function levelsOf(
     }
   }
   slopes.sort((a, b) => a - b);
-  const low = slopes[Math.floor(slopes.length * 0.12)] ?? 1;
+  const low = slopes[Math.floor(slopes.length * 0.06)] ?? 1;
   const step = pitch * Math.max(0.72, Math.min(1.05, low));
   const cols = Math.ceil((2 * reachX) / CELL_MM);
   let least = Infinity;

@@ -16,6 +16,8 @@ export interface PaletteThread {
 
 export interface PaletteSettings {
   readonly count: number;
+  /** Rounds of moving colours: more come nearer. */
+  readonly rounds?: number;
   /** Charts to choose from; none for colours of the picture's own. */
   readonly charts: readonly Chart[];
   /** Threads that are in it in any case. */
@@ -31,6 +33,8 @@ const ROUNDS = 12;
 const STRETCH = 1.15;
 const STEP = 1.5;
 const NEIGHBOURS = 7;
+/** Lines of thread are longer than pixels: colours that differ much from what they mix to cost this much of it. */
+const CALM = 0.15;
 
 /**
  * Threads that mix well to a picture. Centres of its colours are stretched about their mean, then moved by what error
@@ -62,7 +66,7 @@ function ownColours(
   judge: Judge,
   count: number,
   fixed: readonly PaletteThread[],
-  { sewn }: PaletteSettings,
+  { sewn, rounds = ROUNDS }: PaletteSettings,
 ): string[] {
   const n = picture.data.length / 3;
   const shades = emptyShades(n);
@@ -98,7 +102,7 @@ function ownColours(
   }
   let best: string[] = [];
   let least = Infinity;
-  for (let round = 0; round <= ROUNDS; round++) {
+  for (let round = 0; round <= rounds; round++) {
     const hexes = Array.from({ length: count }, (_, t) =>
       hexOfLinear(colours[t * 3], colours[t * 3 + 1], colours[t * 3 + 2]),
     );
@@ -213,7 +217,7 @@ class Judge {
     }
   }
 
-  /** Mean CIEDE2000 after mixing, and for cloth and each colour the mean of what is left over where it is used. */
+  /** Mean CIEDE2000 after mixing, with a share for how much is mixed, and for cloth and each colour the mean of what is left over where it is used. */
   try(colours: readonly (readonly [number, number, number])[]): {
     error: number;
     residual: [number, number, number][];
@@ -225,17 +229,23 @@ class Judge {
     for (let i = 0; i < used.length; i++) for (let j = 0; j < 3; j++) drawn[i * 3 + j] = list[used[i] * 3 + j];
     const mixed = soften(drawn, width, height);
     let error = 0;
+    let rough = 0;
+    const own = list.length / 3;
+    const looks = Array.from({ length: own }, (_, t) => linearToLab(list[t * 3], list[t * 3 + 1], list[t * 3 + 2]));
     const residual = Array.from({ length: colours.length + 1 }, (): [number, number, number] => [0, 0, 0]);
     const counts = new Float64Array(colours.length + 1);
     for (let i = 0; i < used.length; i++) {
       counts[used[i]]++;
       for (let j = 0; j < 3; j++) residual[used[i]][j] += this.soft[i * 3 + j] - mixed[i * 3 + j];
-      error += ciede2000(this.labs[i], linearToLab(mixed[i * 3], mixed[i * 3 + 1], mixed[i * 3 + 2]));
+      const lab = this.labs[i];
+      const look = looks[used[i]];
+      error += ciede2000(lab, linearToLab(mixed[i * 3], mixed[i * 3 + 1], mixed[i * 3 + 2]));
+      rough += Math.sqrt((lab.l - look.l) ** 2 + (lab.a - look.a) ** 2 + (lab.b - look.b) ** 2);
     }
     residual.forEach((r, t) => {
       for (let j = 0; j < 3; j++) r[j] = counts[t] > 0 ? r[j] / counts[t] : 0;
     });
-    return { error: error / used.length, residual };
+    return { error: (error + CALM * rough) / used.length, residual };
   }
 }
 

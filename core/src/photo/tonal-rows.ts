@@ -53,3 +53,23 @@ export function tonalRows(plate: Plate, settings: TonalSettings): { layer: Layer
   const layer = zigzagRows(plate, rows, cover, (c) => strength[Math.round(Math.min(1, c) * steps)]);
   return { layer, range: { dark: Math.min(faint, full), light: Math.max(faint, full) } };
 }
+
+/** Lightness (L*) of the darkest and the lightest hundredth of what is to be sewn. */
+export function toneSpan({ data }: Plate): { low: number; high: number } {
+  const counts = new Float64Array(101);
+  let total = 0;
+  for (let i = 0; i < data.length; i += 4) {
+    if (data[i + 3] < SEWN_SHARE) continue;
+    counts[Math.round(Math.min(100, Math.max(0, linearToLab(data[i], data[i + 1], data[i + 2]).l)))]++;
+    total++;
+  }
+  const at = (share: number): number => {
+    let sum = 0;
+    for (let l = 0; l <= 100; l++) {
+      sum += counts[l];
+      if (sum >= total * share) return l;
+    }
+    return 100;
+  };
+  return { low: at(0.01), high: Math.max(at(0.01) + 1, at(0.99)) };
+}

@@ -13,3 +13,5 @@ export { findComponents } from '../trace/components.js';
 export { labelPicture, plainLabelSettings, type LabelMap } from '../trace/labels.js';
 export { traceLabels, type Trace } from '../trace/trace.js';
 export { ringCoverage } from '../picture/coverage.js';
+export * from './photo-like.js';
+export * from './ramp-fit.js';

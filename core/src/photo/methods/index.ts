@@ -1,12 +1,13 @@
 import { valuesOfOptions } from '../../stitches/stitch-kind.js';
 import type { OptionValues } from '../../stitches/stitch-kind.js';
+import { CROSS } from './cross.js';
 import { INKS } from './inks.js';
 import { PAINTING } from './painting.js';
 import type { RenderMethod } from './render-method.js';
 import { ROWS } from './rows.js';
 
 /** All renderings. A new one is a file beside this one and a line here; the recipe, the Sheet and the command line read it. */
-export const RENDER_METHODS: readonly RenderMethod[] = [ROWS, PAINTING, INKS];
+export const RENDER_METHODS: readonly RenderMethod[] = [ROWS, PAINTING, INKS, CROSS];
 
 /** Name of the method that sews traced pieces. */
 export const PIECES_METHOD = 'pieces';

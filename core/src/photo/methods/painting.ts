@@ -103,7 +103,8 @@ export const PAINTING = renderMethod({
       hexes,
       clothHex: filled ? hexes[under] : clothHex,
       angle: values.angle,
-      spacingMm: values.spacingMm,
+      // A rough painting has rows twice as far apart.
+      spacingMm: quick ? values.spacingMm * 2 : values.spacingMm,
       lineMm: values.lineMm,
       calm: calm * values.calm,
       detail,

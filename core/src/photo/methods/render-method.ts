@@ -30,6 +30,8 @@ export interface RenderInput {
   readonly threadOfLabel: readonly number[];
   /** Millimetres a pixel of the map. */
   readonly pixelMm: number;
+  /** Whether the picture is flat art rather than a photograph. */
+  readonly flat: boolean;
 }
 
 /** Where the threads of a method come from. */

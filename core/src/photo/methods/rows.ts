@@ -1,5 +1,5 @@
 import { OPTION } from '../../stitches/stitch-kind.js';
-import { tonalRows } from '../tonal-rows.js';
+import { tonalRows, toneSpan } from '../tonal-rows.js';
 import { renderMethod, said } from './render-method.js';
 
 /** Spacing of rows and pitch of the zigzag by grade, in mm. */
@@ -53,8 +53,8 @@ export const ROWS = renderMethod({
       ],
       usual: 'dark',
     },
-    darkest: { type: 'number', label: 'Darkest tone', least: 0, most: 80, step: 1, unit: '', usual: 8 },
-    lightest: { type: 'number', label: 'Lightest tone', least: 20, most: 100, step: 1, unit: '', usual: 92 },
+    darkest: { type: 'number', label: 'Darkest tone', least: 0, most: 80, step: 1, unit: '', usual: 0 },
+    lightest: { type: 'number', label: 'Lightest tone', least: 20, most: 100, step: 1, unit: '', usual: 100 },
     breakOff: { type: 'number', label: 'Break rows off below', least: 0, most: 0.6, step: 0.01, unit: '', usual: 0.06 },
   },
   ease: (values, share) => {
@@ -69,6 +69,9 @@ export const ROWS = renderMethod({
   *render({ plate, threads, clothHex, trimOverMm }, values) {
     yield 0.1;
     const [spacingMm, pitchMm] = measuresOf(values);
+    // Tones count from the darkest to the lightest of this picture.
+    const { low, high } = toneSpan(plate);
+    const toneAt = (share: number): number => low + ((high - low) * share) / 100;
     const { layer } = tonalRows(plate, {
       hex: threads[0].hex,
       clothHex,
@@ -78,8 +81,8 @@ export const ROWS = renderMethod({
       slant: values.slant,
       vary: values.vary === 'closeness' ? 'closeness' : 'width',
       invert: values.sews === 'light',
-      darkest: values.darkest,
-      lightest: values.lightest,
+      darkest: toneAt(values.darkest),
+      lightest: toneAt(values.lightest),
       breakOff: values.breakOff,
       trimOverMm,
     });

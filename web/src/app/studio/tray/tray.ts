@@ -96,6 +96,15 @@ export class Tray {
   }
 
   protected readonly counts = computed(() => filterCounts(this.listed()));
+  /** What there is in the design, in two words. */
+  protected readonly contents = computed(() => {
+    const design = this.listed();
+    const [n, one] =
+      design && design.pieces.length === 0 && design.stitches.count > 1
+        ? [design.threads.length, 'thread']
+        : [this.counts().all, 'piece'];
+    return `${n} ${n === 1 ? one : `${one}s`}`;
+  });
   /** Filters that show something. */
   protected readonly filters = computed(() => {
     const counts = this.counts();

@@ -1,0 +1,200 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import {
+  convert,
+  createRaster,
+  defaultRecipe,
+  dither,
+  figuresOf,
+  fromHex,
+  likenessOf,
+  likenessOfPictures,
+  LINEAR,
+  plateOf,
+  preparedPicture,
+  renderDesign,
+  RENDER_METHODS,
+  samplePlate,
+  StepCache,
+  stitchCount,
+  writePng,
+  type Chart,
+  type Design,
+  type Raster,
+  type Recipe,
+} from '@open-kite/core';
+import { rampFit } from '@open-kite/core/testing';
+import { CHART_FOLDER, decodePicture, readCharts } from '@open-kite/server';
+import { best, heading, line, percent } from './print.js';
+
+const PICTURES = ['harbour', 'still-life', 'carved-mask'] as const;
+const LONGEST_MM = 120;
+const GRID_MM = 0.4;
+
+interface Photo {
+  readonly name: string;
+  readonly raster: Raster;
+}
+
+/** A recipe for a photograph of 120 mm. */
+function recipeFor({ raster }: Photo, method: string, threads: number): Recipe {
+  const base = defaultRecipe(raster.width, raster.height);
+  const factor = LONGEST_MM / Math.max(base.picture.widthMm, base.picture.heightMm);
+  const { widthMm, heightMm } = base.picture;
+  return {
+    ...base,
+    method,
+    picture: { ...base.picture, dropGround: false, widthMm: widthMm * factor, heightMm: heightMm * factor },
+    colours: { ...base.colours, count: threads },
+  };
+}
+
+/** What mixing with the same threads and the cloth could reach: error diffusion on a grid of 0.4 mm. */
+function reachable(design: Design, picture: Raster): { deltaE: number; ssim: number } {
+  const box = design.picture;
+  if (!box) throw new Error('a rendering has a picture');
+  const plate = plateOf(picture, box);
+  const width = Math.round(box.width / GRID_MM);
+  const height = Math.round(box.height / GRID_MM);
+  const data = new Float32Array(width * height * 3);
+  const sample = new Float32Array(4);
+  for (let i = 0; i < width * height; i++) {
+    samplePlate(
+      plate,
+      box.left + ((i % width) + 0.5) * GRID_MM,
+      box.top + (Math.floor(i / width) + 0.5) * GRID_MM,
+      sample,
+    );
+    data.set(sample.subarray(0, 3), i * 3);
+  }
+  const colours = [design.fabric.hex, ...design.threads.map(({ hex }) => hex)].map(fromHex);
+  const used = dither(
+    { width, height, data },
+    Float32Array.from(colours.flatMap(({ r, g, b }) => [LINEAR[r], LINEAR[g], LINEAR[b]])),
+  );
+  const out = createRaster(width, height);
+  used.forEach((k, i) => out.data.set([colours[k].r, colours[k].g, colours[k].b, 255], i * 4));
+  return likenessOfPictures(out, picture, design.fabric.hex);
+}
+
+async function painting(
+  root: string,
+  photos: readonly Photo[],
+  threads: number,
+  asked: string,
+  charts: readonly Chart[] = [],
+): Promise<number[]> {
+  const own: number[] = [];
+  for (const photo of photos) {
+    const recipe = recipeFor(photo, 'painting', threads);
+    const chosen = { ...recipe, colours: { ...recipe.colours, charts: charts.map(({ id }) => id) } };
+    const input = { raster: photo.raster, pictureKey: photo.name, recipe: chosen, charts };
+    const cache = new StepCache();
+    let since = performance.now();
+    await convert(input, { cache, quality: 'rough' });
+    const rough = performance.now() - since;
+    since = performance.now();
+    const design = await convert(input, { cache });
+    const full = performance.now() - since;
+    const picture = await preparedPicture(input, cache);
+    const { deltaE, ssim } = likenessOf(design, picture) ?? { deltaE: 0, ssim: 0 };
+    const limit = reachable(design, picture);
+    const { stitches, trims, longestStitchMm } = figuresOf(design.stitches, design.threads.length);
+    own.push(deltaE);
+    line(
+      `${photo.name}, ${threads} ${charts.length > 0 ? `threads of ${charts[0].id}` : 'own threads'}: CIEDE2000, SSIM; stitches, trims`,
+      `${deltaE.toFixed(2)}, ${ssim.toFixed(3)}; ${stitches}, ${trims}`,
+      asked,
+    );
+    line(
+      '  limit, ratio and difference to it; longest stitch; rough, finished',
+      `${limit.deltaE.toFixed(2)}, ${(deltaE / limit.deltaE).toFixed(2)}, ${(deltaE - limit.deltaE).toFixed(2)}; ${longestStitchMm.toFixed(1)} mm; ${(rough / 1000).toFixed(1)}, ${(full / 1000).toFixed(1)} s`,
+      '1.6 or 1.2; 2 s, 25 s',
+    );
+    writeFileSync(
+      join(root, 'dist/bench', `painting-${photo.name}-${threads}.png`),
+      writePng(renderDesign(design, 8, 'sewn')),
+    );
+  }
+  return own;
+}
+
+const mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / list.length;
+
+/** Photographs as rows, painting and inks. */
+export async function photoBench(root: string): Promise<void> {
+  const photos: Photo[] = [];
+  for (const name of PICTURES) {
+    const { raster } = await decodePicture(readFileSync(join(root, 'demo/artwork', `${name}.jpg`)));
+    photos.push({ name, raster });
+  }
+  heading('Thread painting', 'three pictures rendered by script, 120 mm, straight lines, settings as usual');
+  const own = await painting(root, photos, 12, '3.0, 0.88; 40 000, 150');
+  await painting(root, photos, 24, '2.2, 0.93; 50 000');
+  const chart = readCharts(CHART_FOLDER).reduce((a, b) => (b.threads.length > a.threads.length ? b : a));
+  const matched = await painting(root, photos, 12, '', [chart]);
+  line(`difference with ${chart.name} against own colours`, (mean(matched) / mean(own)).toFixed(2), '1.15');
+
+  heading(
+    'Tonal rows',
+    'a ramp of greys even in L*, 120 mm, dark thread on light cloth; slope and R2 over the reachable range',
+  );
+  const base = {
+    angle: 0,
+    slant: 0,
+    trimOverMm: 4,
+    hex: '#22304a',
+    clothHex: '#f4f1ea',
+    invert: false,
+    darkest: 0,
+    lightest: 100,
+    breakOff: 0.02,
+  };
+  for (const vary of ['width', 'closeness'] as const) {
+    for (const [spacingMm, pitchMm] of [
+      [2.4, 0.7],
+      [1.2, 0.5],
+    ] as const) {
+      const { slope, r2 } = rampFit({ ...base, vary, spacingMm, pitchMm });
+      line(
+        `${vary}, rows ${spacingMm} mm, pitch ${pitchMm} mm: slope, R2`,
+        `${slope.toFixed(3)}, ${r2.toFixed(4)}`,
+        '0.95 to 1.05, 0.99',
+      );
+    }
+  }
+  const rows = { raster: photos[0].raster, pictureKey: 'rows', recipe: recipeFor(photos[0], 'rows', 12), charts: [] };
+  const cache = new StepCache();
+  await convert(rows, { cache });
+  let angle = 0;
+  const ms = await best(3, () =>
+    convert(
+      {
+        ...rows,
+        recipe: { ...rows.recipe, rendering: { ...rows.recipe.rendering, values: { rows: { angle: ++angle } } } },
+      },
+      { cache },
+    ),
+  );
+  line('harbour, 120 mm, fine, picture known', `${(ms / 1000).toFixed(2)} s`, '1 s');
+
+  heading(
+    'Budget',
+    'three quarters and half of the stitches a method makes by itself; share of the budget that is used',
+  );
+  for (const { id } of RENDER_METHODS) {
+    for (const photo of photos) {
+      const recipe = recipeFor(photo, id, 12);
+      const input = { raster: photo.raster, pictureKey: photo.name, recipe, charts: [] };
+      const steps = new StepCache();
+      const full = stitchCount((await convert(input, { cache: steps })).stitches);
+      const used: number[] = [];
+      for (const share of [0.75, 0.5]) {
+        const budget = Math.round(full * share);
+        const design = await convert({ ...input, recipe: { ...recipe, budget } }, { cache: steps });
+        used.push(stitchCount(design.stitches) / budget);
+      }
+      line(`${id}, ${photo.name}, ${full} stitches by itself`, used.map((v) => percent(v)).join(', '), '97 to 100 %');
+    }
+  }
+}

@@ -1,0 +1,231 @@
+import { convert, type ConvertInput } from './convert.js';
+import { figuresOf, stitchCount } from './sequence/figures.js';
+import { STOP } from './sequence/stitch-list.js';
+import { RENDER_METHODS, renderMethodOf, renderValues } from './photo/methods/index.js';
+import { defaultRecipe, parseRecipe, type Recipe } from './recipe/recipe.js';
+import { StepCache } from './step-cache.js';
+import { softScene } from './test/photo-like.js';
+
+/** Painting takes seconds in a busy browser. */
+const LONG_MS = 90_000;
+const raster = softScene(240, 180);
+
+const recipeFor = (method: string, more: Partial<Recipe> = {}): Recipe => {
+  const base = defaultRecipe(240, 180);
+  return { ...base, method, picture: { ...base.picture, widthMm: 40, heightMm: 30, dropGround: false }, ...more };
+};
+const inputFor = (recipe: Recipe): ConvertInput => ({ raster, pictureKey: 'soft', recipe, charts: [] });
+
+describe('renderings', () => {
+  for (const { id } of RENDER_METHODS) {
+    it(
+      `convert a picture by ${id}, with a report of progress, the same each time`,
+      async () => {
+        const shares: number[] = [];
+        const recipe = recipeFor(id);
+        const design = await convert(inputFor(recipe), { progress: (_, share) => shares.push(share) });
+        expect(design.method).toBe(id);
+        expect(stitchCount(design.stitches)).toBeGreaterThan(500);
+        expect(shares).toEqual([...shares].sort((a, b) => a - b));
+        expect(shares.at(-1)).toBe(1);
+        const { longestStitchMm, threads } = figuresOf(design.stitches, design.threads.length);
+        expect(longestStitchMm).toBeLessThanOrEqual(12.01);
+        expect(threads.every(({ stitches }) => stitches > 0)).toBeTrue();
+        const again = await convert(inputFor(recipe));
+        expect(again.stitches.x).toEqual(design.stitches.x);
+        expect(design.pieceIds.length).toBeGreaterThan(0);
+      },
+      LONG_MS,
+    );
+
+    it(
+      `meet a budget of stitches by ${id}, within three in a hundred and never over`,
+      async () => {
+        const cache = new StepCache();
+        const full = await convert(inputFor(recipeFor(id)), { cache });
+        const budget = Math.round(stitchCount(full.stitches) * 0.6);
+        const design = await convert(inputFor(recipeFor(id, { budget })), { cache });
+        const count = stitchCount(design.stitches);
+        expect(count).toBeLessThanOrEqual(budget);
+        expect(count).toBeGreaterThanOrEqual(budget * 0.97);
+        expect(design.gaveUp).not.toBe('');
+        // A budget that is not needed changes nothing.
+        const easy = await convert(inputFor(recipeFor(id, { budget: 300_000 })), { cache });
+        expect(stitchCount(easy.stitches)).toBe(stitchCount(full.stitches));
+        expect(easy.gaveUp).toBe('');
+      },
+      LONG_MS,
+    );
+  }
+
+  it(
+    'say how many stitches are needed at least',
+    async () => {
+      await expectAsync(convert(inputFor(recipeFor('rows', { budget: 20 })))).toBeRejectedWithError(
+        RangeError,
+        /20 stitches are too few/,
+      );
+    },
+    LONG_MS,
+  );
+
+  it(
+    'meet a budget with pieces as well',
+    async () => {
+      const full = await convert(inputFor(recipeFor('pieces')));
+      const budget = Math.round(stitchCount(full.stitches) * 0.7);
+      const design = await convert(inputFor(recipeFor('pieces', { budget })));
+      expect(stitchCount(design.stitches)).toBeLessThanOrEqual(budget);
+      expect(design.gaveUp).toMatch(/rows .* mm apart/);
+    },
+    LONG_MS,
+  );
+
+  it(
+    'replace each other: one design never lies on another',
+    async () => {
+      const cache = new StepCache();
+      const first = await convert(inputFor(recipeFor('rows')), { cache });
+      await convert(inputFor(recipeFor('inks')), { cache });
+      const back = await convert(inputFor(recipeFor('rows')), { cache });
+      expect(back.stitches.x).toEqual(first.stitches.x);
+    },
+    LONG_MS,
+  );
+
+  it(
+    'leave bare what is bare',
+    async () => {
+      const holed = softScene(240, 180);
+      for (let i = 0; i < 240 * 180; i++) if (i % 240 < 120) holed.data[i * 4 + 3] = 0;
+      for (const { id } of RENDER_METHODS) {
+        const design = await convert({ ...inputFor(recipeFor(id)), raster: holed, pictureKey: 'holed' });
+        const { x, command, count } = design.stitches;
+        for (let i = 0; i < count; i++) if (command[i] === 0) expect(x[i]).withContext(id).toBeGreaterThan(-1.2);
+      }
+    },
+    LONG_MS,
+  );
+
+  it(
+    'sew a border over themselves, and stop for the patch of an applique',
+    async () => {
+      const base = recipeFor('rows');
+      const withBorder = (kind: 'satin' | 'applique'): Recipe => ({
+        ...base,
+        rendering: { ...base.rendering, border: { kind, widthMm: 3, hex: '#aa2211' } },
+      });
+      const satin = await convert(inputFor(withBorder('satin')));
+      expect(satin.threads.map(({ hex }) => hex)).toContain('#aa2211');
+      expect(satin.pieces.map(({ kind }) => kind)).toEqual(['satin']);
+      const applique = await convert(inputFor(withBorder('applique')));
+      expect(applique.order.map((i) => applique.pieces[i].kind)).toEqual(['running', 'zigzag', 'satin']);
+      const stops = applique.stitches.command.filter((c) => c === STOP).length;
+      expect(stops).toBe(2);
+    },
+    LONG_MS,
+  );
+
+  it(
+    'drop, exchange and keep threads of a mix',
+    async () => {
+      const base = recipeFor('painting', {});
+      const few = { ...base, colours: { ...base.colours, count: 4 } };
+      const before = await convert(inputFor(few));
+      const [first, second] = before.threads.map(({ hex }) => hex);
+      const said = await convert(
+        inputFor({
+          ...few,
+          rendering: {
+            ...few.rendering,
+            mix: [
+              { kind: 'drop', hex: first },
+              { kind: 'swap', hex: second, to: { hex: '#123456' } },
+            ],
+          },
+        }),
+      );
+      const hexes = said.threads.map(({ hex }) => hex);
+      expect(hexes.length).toBe(3);
+      expect(hexes).not.toContain(first);
+      expect(hexes).toContain('#123456');
+      const kept = await convert(
+        inputFor({ ...few, rendering: { ...few.rendering, mix: [{ kind: 'keep', thread: { hex: '#00aa00' } }] } }),
+      );
+      expect(kept.threads.map(({ hex }) => hex)).toContain('#00aa00');
+    },
+    LONG_MS,
+  );
+
+  it(
+    'run as they are told: straight, along forms, crossing, as drawn',
+    async () => {
+      const lists = new Set<string>();
+      for (const direction of ['straight', 'forms', 'crossing', 'drawn']) {
+        const base = recipeFor('painting');
+        const design = await convert(
+          inputFor({
+            ...base,
+            colours: { ...base.colours, count: 4 },
+            rendering: { ...base.rendering, values: { painting: { direction } }, strokes: [[0.1, 0.1, 0.9, 0.8]] },
+          }),
+          { quality: 'rough' },
+        );
+        lists.add(design.stitches.x.slice(0, 400).join());
+      }
+      expect(lists.size).toBe(4);
+    },
+    LONG_MS,
+  );
+
+  it(
+    'stop when they are asked to',
+    async () => {
+      let calls = 0;
+      const stop = convert(inputFor(recipeFor('painting')), {
+        checkpoint: () => {
+          if (++calls > 6) throw new Error('stopped');
+        },
+      });
+      await expectAsync(stop).toBeRejectedWithError('stopped');
+    },
+    LONG_MS,
+  );
+});
+
+describe('methods of a recipe', () => {
+  it(
+    'are known by name, and their options kept within limits',
+    () => {
+      expect(() => renderMethodOf('knitting')).toThrowError(/there is no "knitting"/);
+      const rows = renderMethodOf('rows');
+      if (!rows) throw new Error('no rows');
+      expect(renderValues(rows, { angle: 999, vary: 'closeness' })).toEqual({
+        ...renderValues(rows, {}),
+        vary: 'closeness',
+      });
+      const base = defaultRecipe(100, 100);
+      const bad = (rendering: object): (() => Recipe) => {
+        return () => parseRecipe({ ...base, rendering: { ...base.rendering, ...rendering } });
+      };
+      expect(bad({ values: { rows: { angle: 999 } } })).toThrowError(/rendering: an option/);
+      expect(bad({ values: { weaving: {} } })).toThrowError(/rendering: an option/);
+      expect(bad({ threads: { inks: [{ hex: 'red' }] } })).toThrowError(/rendering: threads/);
+      expect(bad({ mix: [{ kind: 'eat', hex: '#000000' }] })).toThrowError(/rendering: a decision/);
+      expect(bad({ strokes: [[1, 2, 3]] })).toThrowError(/rendering: a stroke/);
+      expect(() => parseRecipe({ ...base, method: 'weaving' })).toThrowError(/method: there is no "weaving"/);
+      expect(() => parseRecipe({ ...base, budget: 0 })).toThrowError(/budget must be at least/);
+    },
+    LONG_MS,
+  );
+
+  it(
+    'come into recipes of earlier versions',
+    () => {
+      const { method, rendering, budget, ...old } = defaultRecipe(100, 100);
+      expect(parseRecipe({ ...old, version: 4 })).toEqual(defaultRecipe(100, 100));
+      expect([method, budget, rendering.mix]).toEqual(['pieces', null, []]);
+    },
+    LONG_MS,
+  );
+});

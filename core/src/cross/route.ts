@@ -1,0 +1,303 @@
+import { distance, type Points } from '../geometry/vector.js';
+import type { CellGrid, Cross } from './cells.js';
+
+/** How the crosses of one thread are sewn. */
+export interface RouteSettings {
+  /** How often each leg is sewn: odd, so that the needle gets to its other end. */
+  readonly passes: number;
+  /** Thread may lie open over this many millimetres between two parts; farther apart it is cut. */
+  readonly floatMm: number;
+}
+
+/** Legs of one cell: the lower runs from upper left to lower right, the upper from lower left to upper right. */
+interface Legs {
+  readonly x: number;
+  readonly y: number;
+  lower: boolean;
+  upper: boolean;
+  /** Corners from which a short leg goes to the middle. */
+  stubs: number[];
+  /** Whether the upper leg lies, seen backwards in time: from then on anything below it is free to walk. */
+  covered: boolean;
+}
+
+/** A way of the needle over corners; the middle of a cell is a corner with halves. */
+type Walk = number[];
+
+/**
+ * Sews the crosses of one thread. The way is built backwards in time over the corners of the grid: an upper leg may be
+ * walked at any time, a lower leg, or a way through the middle, only in a cell whose upper leg is walked already. Turned
+ * round, every upper leg is sewn last and lies over all that was sewn or travelled below it; nothing is travelled in the
+ * open but floats between parts that do not touch.
+ */
+export function routeCrosses(grid: CellGrid, crosses: readonly Cross[], settings: RouteSettings): Points[] {
+  const cells = legsOf(grid, crosses);
+  const walker = new Walker(grid, cells).remember();
+  const parts: Walk[] = [];
+  for (const cell of cells.values()) {
+    while (hasWork(cell)) parts.push(walker.walkFrom(cell));
+  }
+  return joinParts(
+    grid,
+    parts.map((part) => part.reverse()),
+    settings,
+  );
+}
+
+function legsOf(grid: CellGrid, crosses: readonly Cross[]): Map<number, Legs> {
+  const cells = new Map<number, Legs>();
+  for (const { cell, part, corner } of [...crosses].sort((a, b) => a.cell - b.cell)) {
+    const x = cell % grid.cols;
+    const y = Math.floor(cell / grid.cols);
+    let legs = cells.get(cell);
+    if (!legs) cells.set(cell, (legs = { x, y, lower: false, upper: false, stubs: [], covered: false }));
+    if (part === 'full') legs.lower = legs.upper = true;
+    else if (part === 'quarter') legs.stubs.push(corner);
+    else if (part === 'side') legs.stubs.push(corner, (corner + 1) % 4);
+    else {
+      // A three-quarter cross has the leg beside its corner whole, and a short one at the corner.
+      if (corner % 2 === 0) legs.upper = true;
+      else legs.lower = true;
+      legs.stubs.push(corner);
+    }
+  }
+  // Where there is no upper leg nothing has to lie above the rest.
+  for (const legs of cells.values()) legs.covered = !legs.upper;
+  return cells;
+}
+
+const hasWork = ({ lower, upper, stubs }: Legs): boolean => lower || upper || stubs.length > 0;
+
+/** Corners of a cell: upper left, upper right, lower right, lower left. */
+const CORNERS: readonly (readonly [number, number])[] = [
+  [0, 0],
+  [1, 0],
+  [1, 1],
+  [0, 1],
+];
+
+class Walker {
+  private readonly stride: number;
+  private readonly came: Int32Array;
+  private readonly stamp: Int32Array;
+  private search = 0;
+
+  constructor(
+    private readonly grid: CellGrid,
+    private readonly cells: Map<number, Legs>,
+  ) {
+    // Corners and middles on one lattice of half cells.
+    this.stride = grid.cols * 2 + 1;
+    const count = this.stride * (grid.rows * 2 + 1);
+    this.came = new Int32Array(count);
+    this.stamp = new Int32Array(count);
+  }
+
+  private at(x2: number, y2: number): number {
+    return y2 * this.stride + x2;
+  }
+
+  private cellAt(x: number, y: number): Legs | undefined {
+    if (x < 0 || y < 0 || x >= this.grid.cols || y >= this.grid.rows) return undefined;
+    return this.cells.get(y * this.grid.cols + x);
+  }
+
+  /** Walks everything that can be reached from a cell. */
+  walkFrom(cell: Legs): Walk {
+    const corner = cell.upper ? 3 : cell.lower ? 0 : cell.stubs[0];
+    let place = this.at((cell.x + CORNERS[corner][0]) * 2, (cell.y + CORNERS[corner][1]) * 2);
+    const walk: Walk = [place];
+    for (;;) {
+      const next = this.step(place, walk);
+      if (next >= 0) {
+        place = next;
+        continue;
+      }
+      const way = this.wayToWork(place);
+      if (!way) return walk;
+      for (const p of way) walk.push(p);
+      place = way[way.length - 1];
+    }
+  }
+
+  /** Walks one leg from a corner, if there is one to walk; returns where it leads. */
+  private step(place: number, walk: Walk): number {
+    const x2 = place % this.stride;
+    const y2 = (place - x2) / this.stride;
+    if (x2 % 2 === 1) return -1;
+    // Cells around a corner: it is their lower right, lower left, upper left, upper right.
+    const around: readonly (readonly [number, number, number])[] = [
+      [x2 / 2 - 1, y2 / 2 - 1, 2],
+      [x2 / 2, y2 / 2 - 1, 3],
+      [x2 / 2, y2 / 2, 0],
+      [x2 / 2 - 1, y2 / 2, 1],
+    ];
+    let best = -1;
+    let bestCost = Infinity;
+    let take: (() => void) | undefined;
+    for (const [cx, cy, corner] of around) {
+      const cell = this.cellAt(cx, cy);
+      if (!cell) continue;
+      const stub = cell.stubs.indexOf(corner);
+      if (stub >= 0 && cell.covered) {
+        cell.stubs.splice(stub, 1);
+        walk.push(this.at(cx * 2 + 1, cy * 2 + 1), place);
+        return place;
+      }
+      const [ox, oy] = CORNERS[(corner + 2) % 4];
+      const far = this.at((cx + ox) * 2, (cy + oy) * 2);
+      const lower = corner % 2 === 0;
+      if (lower ? !cell.lower || !cell.covered : !cell.upper) continue;
+      // Ends with an even number of legs left can be left again; lower legs first, they are the harder to reach.
+      const cost = (this.legsAt(far) % 2 === 0 ? 0 : 2) + (lower ? 0 : 1);
+      if (cost >= bestCost) continue;
+      bestCost = cost;
+      best = far;
+      take = () => {
+        if (lower) cell.lower = false;
+        else {
+          cell.upper = false;
+          cell.covered = true;
+        }
+      };
+    }
+    take?.();
+    if (best >= 0) walk.push(best);
+    return best;
+  }
+
+  /** Whole legs still to be walked at a corner. */
+  private legsAt(place: number): number {
+    const x = (place % this.stride) / 2;
+    const y = Math.floor(place / this.stride) / 2;
+    let n = 0;
+    for (const [cx, cy, corner] of [
+      [x - 1, y - 1, 2],
+      [x, y - 1, 3],
+      [x, y, 0],
+      [x - 1, y, 1],
+    ]) {
+      const cell = this.cellAt(cx, cy);
+      if (cell && (corner % 2 === 0 ? cell.lower : cell.upper)) n++;
+    }
+    return n;
+  }
+
+  /** Shortest way through covered cells to a corner where a leg can be walked; undefined where there is none. */
+  private wayToWork(start: number): number[] | undefined {
+    const mark = ++this.search;
+    const queue = [start];
+    this.stamp[start] = mark;
+    this.came[start] = -1;
+    for (let head = 0; head < queue.length; head++) {
+      const place = queue[head];
+      if (place !== start && this.canWork(place)) {
+        const way: number[] = [];
+        for (let p = place; p !== start; p = this.came[p]) way.push(p);
+        return way.reverse();
+      }
+      for (const next of this.waysFrom(place)) {
+        if (this.stamp[next] === mark) continue;
+        this.stamp[next] = mark;
+        this.came[next] = place;
+        queue.push(next);
+      }
+    }
+    return undefined;
+  }
+
+  private canWork(place: number): boolean {
+    const x2 = place % this.stride;
+    const y2 = (place - x2) / this.stride;
+    if (x2 % 2 === 1) return false;
+    for (const [cx, cy, corner] of [
+      [x2 / 2 - 1, y2 / 2 - 1, 2],
+      [x2 / 2, y2 / 2 - 1, 3],
+      [x2 / 2, y2 / 2, 0],
+      [x2 / 2 - 1, y2 / 2, 1],
+    ]) {
+      const cell = this.cellAt(cx, cy);
+      if (!cell) continue;
+      if (corner % 2 === 1 && cell.upper) return true;
+      if (cell.covered && ((corner % 2 === 0 && cell.lower) || cell.stubs.includes(corner))) return true;
+    }
+    return false;
+  }
+
+  /** Places one stitch away over legs that are hidden in the end: across a covered cell, or to and from its middle. */
+  private waysFrom(place: number): number[] {
+    const x2 = place % this.stride;
+    const y2 = (place - x2) / this.stride;
+    const out: number[] = [];
+    if (x2 % 2 === 1) {
+      const cell = this.cellAt((x2 - 1) / 2, (y2 - 1) / 2);
+      if (cell) for (const [ox, oy] of CORNERS) out.push(this.at((cell.x + ox) * 2, (cell.y + oy) * 2));
+      return out;
+    }
+    for (const [cx, cy, corner] of [
+      [x2 / 2 - 1, y2 / 2 - 1, 2],
+      [x2 / 2, y2 / 2 - 1, 3],
+      [x2 / 2, y2 / 2, 0],
+      [x2 / 2 - 1, y2 / 2, 1],
+    ]) {
+      const cell = this.cellAt(cx, cy);
+      if (!cell || !this.isWhole(cell)) continue;
+      const [ox, oy] = CORNERS[(corner + 2) % 4];
+      out.push(this.at((cx + ox) * 2, (cy + oy) * 2), this.at(cx * 2 + 1, cy * 2 + 1));
+    }
+    return out;
+  }
+
+  /** Whether a cell has both its legs, the upper one sewn after all that goes on below it. */
+  private isWhole(cell: Legs): boolean {
+    return cell.covered && this.whole.has(cell);
+  }
+
+  private readonly whole = new Set<Legs>();
+
+  /** Remembers which cells are whole crosses: ways lead only through them. */
+  remember(): this {
+    for (const cell of this.cells.values()) if (cell.upper && cell.lower) this.whole.add(cell);
+    return this;
+  }
+}
+
+/** Joins parts, the nearest next; over short gaps the thread floats. */
+function joinParts(grid: CellGrid, parts: readonly Walk[], { passes, floatMm }: RouteSettings): Points[] {
+  const stride = grid.cols * 2 + 1;
+  const half = grid.cellMm / 2;
+  const place = (p: number): [number, number] => [
+    grid.left + (p % stride) * half,
+    grid.top + Math.floor(p / stride) * half,
+  ];
+  const left = new Set(parts.filter((part) => part.length > 1));
+  const runs: Points[] = [];
+  let run: Points = [];
+  let [x, y] = [grid.left, grid.top];
+  while (left.size > 0) {
+    let next: Walk | undefined;
+    let least = Infinity;
+    for (const part of left) {
+      const [px, py] = place(part[0]);
+      const gap = distance(x, y, px, py);
+      if (gap < least) [least, next] = [gap, part];
+    }
+    if (!next) break;
+    left.delete(next);
+    if (least > floatMm || run.length === 0) {
+      if (run.length > 0) runs.push(run);
+      run = [];
+    }
+    sewWalk(next.map(place), passes, run);
+    [x, y] = [run[run.length - 2], run[run.length - 1]];
+  }
+  if (run.length > 0) runs.push(run);
+  return runs;
+}
+
+function sewWalk(places: readonly (readonly [number, number])[], passes: number, run: Points): void {
+  run.push(...places[0]);
+  for (let i = 1; i < places.length; i++) {
+    for (let k = 0; k < passes; k++) run.push(...places[k % 2 === 0 ? i : i - 1]);
+  }
+}

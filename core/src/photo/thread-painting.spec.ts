@@ -1,0 +1,191 @@
+import { likenessOf } from '../sewn-look/likeness.js';
+import { JUMP, STITCH, StitchWriter } from '../sequence/stitch-list.js';
+import { softScene } from '../test/photo-like.js';
+import { formFlow, drawnFlow } from './flow.js';
+import { layLattice } from './lattice.js';
+import { mixPalette, type PaletteThread } from './palette.js';
+import { plateOf } from './plate.js';
+import { paintThreads, type Painting, type PaintingSettings } from './thread-painting.js';
+import { sewnColours } from './sewn-colour.js';
+import { linearToLab } from '../colour/ciede2000.js';
+import { fromHex, LINEAR } from '../colour/srgb.js';
+
+const BOX = { left: -20, top: -15, width: 40, height: 30 };
+const picture = softScene(320, 240);
+const plate = plateOf(picture, BOX);
+const sewn = (hex: string): readonly [number, number, number] => {
+  const [r, g, b] = sewnColours([hex], 0, 0.4);
+  return [r, g, b];
+};
+const CLOTH = '#f4f1ea';
+const mix = (count: number, more: { fixed?: PaletteThread[] } = {}): PaletteThread[] =>
+  mixPalette(plate, { count, charts: [], fixed: [], sewn, clothHex: CLOTH, ...more });
+
+const palette = mix(6).map(({ hex }) => hex);
+const LONG_MS = 60_000;
+const SETTINGS: PaintingSettings = {
+  hexes: palette,
+  clothHex: CLOTH,
+  angle: 0,
+  spacingMm: 0.4,
+  lineMm: 1.2,
+  calm: 1,
+  detail: 0.15,
+  lightFirst: false,
+  longestMm: 6,
+  quick: false,
+};
+
+function paint(more: Partial<PaintingSettings> = {}): Painting {
+  const steps = paintThreads(plate, { ...SETTINGS, ...more });
+  let last = -1;
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    if (step.value < last || step.value > 1) throw new Error(`progress went from ${last} to ${step.value}`);
+    last = step.value;
+  }
+}
+
+function likeness({ layers }: Painting): { deltaE: number; ssim: number } {
+  const writer = new StitchWriter();
+  for (const { thread, runs } of layers) {
+    for (const run of runs) {
+      writer.add(run[0], run[1], JUMP, thread, 0);
+      for (let i = 0; i < run.length; i += 2) writer.add(run[i], run[i + 1], STITCH, thread, 0);
+    }
+  }
+  const threads = palette.map((hex, i) => ({ code: String(i), name: hex, hex, chart: 'own', deltaE: 0 }));
+  const design = {
+    fabric: { id: 'linen', hex: CLOTH },
+    picture: BOX,
+    threads,
+    stitches: writer.finish(),
+    pieceIds: ['p'],
+  };
+  const found = likenessOf(design, picture);
+  if (!found) throw new Error('no likeness');
+  return found;
+}
+
+const stitchesOf = ({ layers }: Painting): number =>
+  layers.reduce((sum, { runs }) => sum + runs.reduce((n, run) => n + run.length / 2, 0), 0);
+
+describe('thread painting', () => {
+  let painting: Painting;
+  beforeAll(() => (painting = paint()), LONG_MS);
+
+  it('comes near to a soft picture with six threads', () => {
+    const { deltaE, ssim } = likeness(painting);
+    expect(deltaE).toBeLessThan(4);
+    expect(ssim).toBeGreaterThan(0.85);
+  });
+
+  it('is the same each time', () => {
+    expect(JSON.stringify(paint().layers)).toBe(JSON.stringify(painting.layers));
+  });
+
+  it('sews dark threads first, light ones last, or the other way round', () => {
+    const lights = (p: Painting): number[] =>
+      p.layers.map(({ thread }) => {
+        const { r, g, b } = fromHex(palette[thread]);
+        return linearToLab(LINEAR[r], LINEAR[g], LINEAR[b]).l;
+      });
+    const dark = lights(painting);
+    expect(dark).toEqual([...dark].sort((a, b) => a - b));
+    const light = lights(paint({ lightFirst: true, quick: true }));
+    expect(light).toEqual([...light].sort((a, b) => b - a));
+  });
+
+  it('hides nearly all of its ways, and makes no stitch too long', () => {
+    let [all, open] = [0, 0];
+    for (const { runs, openMm } of painting.layers) {
+      open += openMm;
+      for (const run of runs) {
+        for (let i = 2; i < run.length; i += 2) {
+          const length = Math.sqrt((run[i] - run[i - 2]) ** 2 + (run[i + 1] - run[i - 1]) ** 2);
+          expect(length).toBeLessThan(8);
+          all += length;
+        }
+      }
+    }
+    expect(open / all).toBeLessThan(0.05);
+  });
+
+  it('stays within what is to be sewn', () => {
+    const half = plateOf(picture, BOX, (i) => i % 320 >= 160);
+    const steps = paintThreads(half, SETTINGS);
+    let step = steps.next();
+    while (!step.done) step = steps.next();
+    for (const { runs } of step.value.layers) {
+      for (const run of runs) for (let i = 0; i < run.length; i += 2) expect(run[i]).toBeLessThan(0.5);
+    }
+  });
+
+  it('takes fewer stitches the calmer it is', () => {
+    expect(stitchesOf(paint({ calm: 40, lineMm: 4 }))).toBeLessThan(stitchesOf(painting) * 0.8);
+  });
+
+  it(
+    'mends a first painting with a second across it',
+    () => {
+      const first = paint({ calm: 30, lineMm: 4 });
+      const second = paint({ over: first, angle: 90, calm: 4 });
+      const both = { ...second, layers: [...first.layers, ...second.layers] };
+      expect(likeness(both).deltaE).toBeLessThan(likeness(first).deltaE);
+    },
+    LONG_MS,
+  );
+});
+
+describe('palettes that mix', () => {
+  it('hold as many threads as asked for, all different', () => {
+    for (const count of [2, 5, 9]) expect(new Set(mix(count).map(({ hex }) => hex)).size).toBe(count);
+  });
+
+  it('keep what is fixed', () => {
+    const fixed = [{ hex: '#00ff00', chart: 'own', code: 'OWN-01', name: 'Grass' }];
+    const found = mix(5, { fixed });
+    expect(found[0]).toEqual(fixed[0]);
+    expect(found.length).toBe(5);
+  });
+
+  it('take threads of a chart where there is one, each once', () => {
+    const threads = Array.from({ length: 27 }, (_, i) => ({
+      code: `C-${i}`,
+      name: `Thread ${i}`,
+      hex: '#' + [i % 3, Math.floor(i / 3) % 3, Math.floor(i / 9)].map((v) => ['20', '88', 'e8'][v]).join(''),
+      weight: 40,
+      finish: 'plain',
+    }));
+    const charts = [{ id: 'test', name: 'Test', threads }];
+    const found = mixPalette(plate, { count: 7, charts, fixed: [], sewn, clothHex: CLOTH });
+    expect(found.every(({ chart }) => chart === 'test')).toBeTrue();
+    expect(new Set(found.map(({ code }) => code)).size).toBe(7);
+  });
+});
+
+describe('rows that bend', () => {
+  it('keep their distance and follow a stroke', () => {
+    const flow = drawnFlow([[-15, -10, 15, 10]], 0, 0, 0);
+    const lattice = layLattice(plate, 0, 0.4, flow);
+    const { cols, x, y, rows } = lattice;
+    const r = rows >> 1;
+    const at = (c: number): number => r * cols + c;
+    const slope = (y[at(cols - 10)] - y[at(10)]) / (x[at(cols - 10)] - x[at(10)]);
+    expect(slope).toBeGreaterThan(0.4);
+    for (let k = 1; k < rows; k++) {
+      const c = cols >> 1;
+      const gap = y[k * cols + c] - y[(k - 1) * cols + c];
+      expect(gap).toBeGreaterThan(0.1);
+      expect(gap).toBeLessThan(0.9);
+    }
+  });
+
+  it('lie level where a picture has no forms', () => {
+    const even = plateOf({ width: 40, height: 30, data: new Uint8ClampedArray(4800).fill(200) }, BOX);
+    const { x, y, cols } = layLattice(even, 0, 0.4, formFlow(even, 0));
+    expect(Math.abs(y[20 * cols + 5] - y[20 * cols + cols - 5])).toBeLessThan(0.05);
+    expect(x[5]).toBeLessThan(x[6]);
+  });
+});

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
-import { converted, press, ROOT, startRig, wait } from './browser.js';
+import { converted, pick, press, ROOT, startRig, wait } from './browser.js';
 
 // Takes the pictures of docs/screenshots anew from the demo data: npm run build && npm run screenshots
 const rig = await startRig(true);
@@ -79,6 +79,51 @@ await shoot('stitches');
 await choose(page, 'Needle');
 for (let i = 0; i < 5; i++) await page.keyboard.press('+');
 await shoot('stitches-needle');
+/** Opens a project of the shelf by its name, at one of its steps. */
+async function openProject(name: string, knot: string): Promise<void> {
+  await page.goto(rig.server.address, { waitUntil: 'networkidle0' });
+  await page.evaluate((wanted) => {
+    [...document.querySelectorAll<HTMLElement>('.projects a')].find((a) => a.innerText.includes(wanted))?.click();
+  }, name);
+  await page.waitForSelector('kite-studio');
+  await converted(page);
+  await press(page, `${knot}, done`);
+}
+
+await openProject('Evening harbour', 'Threads');
+// The difference is measured once things rest.
+await wait(4000);
+await shoot('thread-painting');
+await page.keyboard.press('t');
+await press(page, 'Make 3');
+await page.waitForFunction(
+  () =>
+    document.querySelectorAll('kite-try-outs .shot img').length === 3 &&
+    [...document.querySelectorAll('kite-try-outs dl')].every((l) => l.textContent?.includes('ΔE')),
+  { timeout: 180_000 },
+);
+await shoot('try-outs');
+await press(page, 'Close the board');
+await pick(page, 'Sew it as', 'rows');
+await converted(page);
+await pick(page, 'Thread lies where it is', 'light');
+await page.evaluate(() => {
+  for (const [selector, value] of [
+    ['kite-thread-picker input[type=color]', '#f2d9a0'],
+    ['section[aria-label="Threads and cloth"] > label input[type=color]', '#2a3a4c'],
+  ]) {
+    const field = document.querySelector<HTMLInputElement>(selector);
+    if (!field) continue;
+    field.value = value;
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+  }
+});
+await converted(page);
+await shoot('tonal-rows');
+await openProject('Quilt block', 'Pieces');
+await pick(page, 'Sew it as', 'cross');
+await converted(page);
+await shoot('counted-cross');
 await page.goto(`${rig.server.address}/threads`, { waitUntil: 'networkidle0' });
 await page.evaluate(() => document.querySelectorAll<HTMLElement>('.tile')[20].click());
 await shoot('thread-cupboard');

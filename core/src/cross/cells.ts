@@ -197,8 +197,8 @@ function cleanStrays(grid: CellGrid, thread: Int16Array, most: number, unsure: (
     const group = [start];
     seen[start] = 1;
     const around = new Map<number, number>();
-    for (let k = 0; k < group.length; k++) {
-      const cell = group[k];
+    // The group grows while it is gone through.
+    for (const cell of group) {
       const x = cell % cols;
       const y = Math.floor(cell / cols);
       for (let dy = -1; dy <= 1; dy++) {

@@ -189,8 +189,8 @@ class Walker {
     const queue = [start];
     this.stamp[start] = mark;
     this.came[start] = -1;
-    for (let head = 0; head < queue.length; head++) {
-      const place = queue[head];
+    // The queue grows while it is gone through.
+    for (const place of queue) {
       if (place !== start && this.canWork(place)) {
         const way: number[] = [];
         for (let p = place; p !== start; p = this.came[p]) way.push(p);
@@ -262,33 +262,61 @@ class Walker {
   }
 }
 
-/** Joins parts, the nearest next; over short gaps the thread floats. */
+/**
+ * For each part those that have to be sewn before it: parts found later, backwards in time, that share a cell with it.
+ */
+function partsBefore(grid: CellGrid, parts: readonly Walk[]): Set<number>[] {
+  const stride = grid.cols * 2 + 1;
+  const inCell = new Map<number, number[]>();
+  parts.forEach((part, k) => {
+    for (let i = 1; i < part.length; i++) {
+      const x2 = (part[i] % stride) + (part[i - 1] % stride);
+      const y2 = Math.floor(part[i] / stride) + Math.floor(part[i - 1] / stride);
+      const cell = Math.floor(y2 / 4) * grid.cols + Math.floor(x2 / 4);
+      const list = inCell.get(cell);
+      if (!list) inCell.set(cell, [k]);
+      else if (list[list.length - 1] !== k) list.push(k);
+    }
+  });
+  const before = parts.map(() => new Set<number>());
+  for (const list of inCell.values()) {
+    for (let i = 0; i < list.length; i++) for (let j = i + 1; j < list.length; j++) before[list[i]].add(list[j]);
+  }
+  return before;
+}
+
+/** Joins parts, the nearest next of those that may be sewn; over short gaps the thread floats. */
 function joinParts(grid: CellGrid, parts: readonly Walk[], { passes, floatMm }: RouteSettings): Points[] {
+  const before = partsBefore(grid, parts);
   const stride = grid.cols * 2 + 1;
   const half = grid.cellMm / 2;
   const place = (p: number): [number, number] => [
     grid.left + (p % stride) * half,
     grid.top + Math.floor(p / stride) * half,
   ];
-  const left = new Set(parts.filter((part) => part.length > 1));
+  const left = new Set([...parts.keys()].filter((k) => parts[k].length > 1));
+  for (const set of before) for (const k of set) if (!left.has(k)) set.delete(k);
   const runs: Points[] = [];
   let run: Points = [];
   let [x, y] = [grid.left, grid.top];
   while (left.size > 0) {
-    let next: Walk | undefined;
+    let next = -1;
     let least = Infinity;
-    for (const part of left) {
-      const [px, py] = place(part[0]);
+    for (const k of left) {
+      if (before[k].size > 0) continue;
+      const [px, py] = place(parts[k][0]);
       const gap = distance(x, y, px, py);
-      if (gap < least) [least, next] = [gap, part];
+      if (gap < least) [least, next] = [gap, k];
     }
-    if (!next) break;
+    // Parts found later never wait for those found earlier: one of them is always free.
+    if (next < 0) break;
     left.delete(next);
+    for (const set of before) set.delete(next);
     if (least > floatMm || run.length === 0) {
       if (run.length > 0) runs.push(run);
       run = [];
     }
-    sewWalk(next.map(place), passes, run);
+    sewWalk(parts[next].map(place), passes, run);
     [x, y] = [run[run.length - 2], run[run.length - 1]];
   }
   if (run.length > 0) runs.push(run);

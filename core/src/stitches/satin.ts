@@ -147,7 +147,10 @@ function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out:
   const place = new Map(order.map((rung, i) => [rung, i]));
   const stops = [...children].sort((a, b) => (place.get(a.at) ?? 0) - (place.get(b.at) ?? 0));
   const spineOf = (a: number, b: number): Points =>
-    order.slice(a, b + 1).flatMap((rung) => [column.spine[rung * 2], column.spine[rung * 2 + 1]]);
+    within(
+      order.slice(a, b + 1).flatMap((rung) => [column.spine[rung * 2], column.spine[rung * 2 + 1]]),
+      settings,
+    );
   let at = 0;
   for (const { at: rung, limb } of stops) {
     const to = place.get(rung) ?? 0;
@@ -161,6 +164,14 @@ function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out:
   if (width > 1.2) layUnderlay(rungs, settings, out);
   // Out at the far end by now: the satin comes back to where the column was entered.
   append(out, zigzag(rungs.reverse(), settings));
+}
+
+/** A run without the places beside the shape, where a middle was drawn past its edge. */
+function within(run: Points, { isInside: isIn }: SatinSettings): Points {
+  if (!isIn) return run;
+  const kept: Points = [];
+  for (let i = 0; i < run.length; i += 2) if (isIn(run[i], run[i + 1])) kept.push(run[i], run[i + 1]);
+  return kept.length >= 4 ? kept : run;
 }
 
 /** Rungs in the order they are passed when a column is entered at one of them. */

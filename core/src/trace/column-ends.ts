@@ -27,7 +27,7 @@ export function trimEnds(
 }
 
 function stopShort(points: Points, radius: (x: number, y: number) => number): Points {
-  const r = radius(points[0], points[1]) * 0.95;
+  const r = radius(points[0], points[1]) * 0.9;
   let at = 0;
   while (at < points.length - 4 && distance(points[0], points[1], points[at], points[at + 1]) < r) at += 2;
   return points.slice(at);

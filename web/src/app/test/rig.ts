@@ -22,6 +22,8 @@ import { DrawActs } from '../studio/draw/draw-acts';
 import { LitPicture } from '../studio/lit-picture';
 import { PictureTools } from '../studio/picture/picture-tools';
 import { PieceActs } from '../studio/pieces/piece-acts';
+import { RenderingActs } from '../studio/rendering/rendering-acts';
+import { TryOutRunner } from '../studio/tryouts/try-out-runner';
 import { StudioState } from '../studio/studio-state';
 
 /** A small picture: two blocks and a thin line on white, 160 x 120 pixels. */
@@ -149,5 +151,7 @@ export function studioProviders(
     DrawActs,
     PictureTools,
     PieceActs,
+    RenderingActs,
+    TryOutRunner,
   ];
 }

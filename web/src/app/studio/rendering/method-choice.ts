@@ -16,7 +16,7 @@ import { RenderingActs } from './rendering-acts';
         }
       </select>
     </label>
-    <p class="note">{{ now().hint }}</p>
+    <p class="hint">{{ now().hint }}</p>
   `,
   styleUrl: '../sheet/sheet-parts.scss',
   styles: `
@@ -24,6 +24,11 @@ import { RenderingActs } from './rendering-acts';
       display: grid;
       gap: 5px;
       padding-bottom: 12px;
+    }
+    .hint {
+      margin: 0;
+      color: var(--mute);
+      font-size: 12.5px;
     }
   `,
 })

@@ -12,7 +12,16 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { flattenRing, hoopToSource, isInside, simplify, sourceToHoop, type Design, type Look } from '@open-kite/core';
+import {
+  flattenRing,
+  hoopToSource,
+  isInside,
+  PIECES_METHOD,
+  simplify,
+  sourceToHoop,
+  type Design,
+  type Look,
+} from '@open-kite/core';
 import {
   Aperture,
   Blend,
@@ -150,7 +159,9 @@ export class Stage implements OnDestroy {
   protected readonly rough = this.conversion.rough;
   protected readonly nothing = computed(() => {
     const design = this.conversion.design();
-    return design !== undefined && !this.conversion.rough() && design.stitches.count <= 1;
+    if (!design || this.conversion.rough()) return false;
+    const none = design.method === PIECES_METHOD && design.pieces.length === 0;
+    return none || design.stitches.count <= 1;
   });
 
   constructor() {

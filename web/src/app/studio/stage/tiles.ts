@@ -9,13 +9,19 @@ const IN_FLIGHT = 2;
 const WORKERS = 2;
 /** How long the needle must rest before the moment is drawn finely. */
 const REST_MS = 160;
-/** How long the scale must rest before sharp tiles are drawn: one frame, so that a zoom on its way asks for none. */
-const STILL_MS = 20;
+/**
+ * How long the scale must rest before sharp tiles are drawn: after a single step hardly at all, while steps follow each
+ * other for some frames, so that a zoom on its way asks for none.
+ */
+const STILL_MS = 3;
+const ZOOMING_MS = 55;
 /** While the cloth is moved, one tile at a time is drawn: frames come first. */
 const MOVING_MS = 90;
 /** Longer side of the picture of the whole that stands in wherever there is no tile, in pixels. */
 const OVERVIEW = 900;
 const OVERVIEW_KEY = 'overview';
+/** Stitches may reach beyond the picture by this. */
+const EDGE_MM = 2;
 /** Scales of which tiles may stand in for missing ones: the nearest two. */
 const STAND_INS = 2;
 
@@ -24,6 +30,14 @@ interface Tile {
   readonly scale: number;
   readonly left: number;
   readonly top: number;
+}
+
+/** What of the cloth is seen, in mm. */
+interface Seen {
+  readonly left: number;
+  readonly top: number;
+  readonly right: number;
+  readonly bottom: number;
 }
 
 /** Part of the stage in device pixels. */
@@ -69,6 +83,8 @@ export class Tiles {
   private scale = 0;
   private place = '';
   private stillAt = 0;
+  /** When the scale was changed last. */
+  private scaledAt = -Infinity;
   private restAt = 0;
   private stillTimer: ReturnType<typeof setTimeout> | undefined;
   /** Whether tiles have been missing since the stage was last complete. */
@@ -142,7 +158,13 @@ export class Tiles {
     }
     if (missing.length > 0) {
       const parts = missing.map(({ part }) => part);
-      for (const tile of this.standIns(scale)) paintStandIn(context, tile, scale, left, top, parts);
+      const seen = {
+        left: left / scale,
+        top: top / scale,
+        right: (left + width) / scale,
+        bottom: (top + height) / scale,
+      };
+      for (const tile of this.standIns(scale, seen)) paintStandIn(context, tile, scale, left, top, parts);
     } else {
       for (const tile of this.before.splice(0)) tile.bitmap.close();
       if (this.incomplete) performance.mark('kite-all-tiles');
@@ -183,11 +205,14 @@ export class Tiles {
   }
 
   /** What is painted where sharp tiles are missing, lowest first. */
-  private standIns(scale: number): Tile[] {
+  private standIns(scale: number, seen: Seen): Tile[] {
     const tiles = [...this.tiles.values()];
     const near = (a: number): number => Math.abs(Math.log(a / scale));
     const scales = [...new Set(tiles.map((tile) => tile.scale))].filter((s) => s !== scale);
     const chosen = scales.sort((a, b) => near(a) - near(b)).slice(0, STAND_INS);
+    // Painting scaled pictures over each other takes most of a frame: one that shows all there is is enough.
+    const all = chosen.find((s) => this.covers(s, seen));
+    if (all !== undefined) return tiles.filter((tile) => tile.scale === all);
     return [
       ...(this.overview ? [this.overview] : []),
       ...this.before,
@@ -195,12 +220,30 @@ export class Tiles {
     ];
   }
 
+  /** Whether tiles of a scale show all of the design that is seen; around the design the cloth is plain. */
+  private covers(scale: number, seen: Seen): boolean {
+    const box = this.design?.picture;
+    if (!box) return false;
+    const side = TILE / scale;
+    const from = (a: number, b: number): number => Math.floor(Math.max(a, b) / side);
+    const to = (a: number, b: number): number => Math.floor((Math.min(a, b) - 1e-6) / side);
+    const bottom = to(seen.bottom, box.top + box.height + EDGE_MM);
+    const right = to(seen.right, box.left + box.width + EDGE_MM);
+    for (let ty = from(seen.top, box.top - EDGE_MM); ty <= bottom; ty++) {
+      for (let tx = from(seen.left, box.left - EDGE_MM); tx <= right; tx++) {
+        if (!this.tiles.has(`${scale} ${tx} ${ty}`)) return false;
+      }
+    }
+    return true;
+  }
+
   /** Asks for tiles as soon as the scale rests; for few while the cloth is moved. */
   private whenStill(scale: number, place: string): void {
     const now = performance.now();
     if (scale !== this.scale) {
       // The first scale of all waits for nothing.
-      if (this.scale !== 0) this.stillAt = now + STILL_MS;
+      if (this.scale !== 0) this.stillAt = now + (now - this.scaledAt < 2 * ZOOMING_MS ? ZOOMING_MS : STILL_MS);
+      this.scaledAt = now;
       this.scale = scale;
     } else if (place !== this.place) this.restAt = now + MOVING_MS;
     this.place = place;

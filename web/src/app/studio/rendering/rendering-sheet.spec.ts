@@ -1,0 +1,140 @@
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { RENDER_METHODS, type Design } from '@open-kite/core';
+import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { StudioState } from '../studio-state';
+import { RenderingActs } from './rendering-acts';
+import { RenderingSheet } from './rendering-sheet';
+
+describe('RenderingSheet', () => {
+  const designs = new Map<string, Design>();
+  let conversion: ReturnType<typeof fakeConversion>;
+  let store: ReturnType<typeof fakeStore>;
+  let fixture: ComponentFixture<RenderingSheet>;
+
+  beforeAll(async () => {
+    for (const method of ['rows', 'painting', 'inks']) {
+      designs.set(
+        method,
+        await smallDesign((recipe) => {
+          recipe.method = method;
+          recipe.picture.widthMm = 32;
+          recipe.picture.heightMm = 24;
+        }),
+      );
+    }
+  });
+
+  const open = async (method: string): Promise<void> => {
+    conversion = fakeConversion(designs.get(method));
+    store = fakeStore();
+    store.change('method', (recipe) => (recipe.method = method));
+    TestBed.configureTestingModule({ providers: studioProviders(conversion, store) });
+    TestBed.inject(StudioState).knot.set('pieces');
+    fixture = TestBed.createComponent(RenderingSheet);
+    await fixture.whenStable();
+    // Sections are built in turns.
+    await new Promise((resolve) => setTimeout(resolve, 250));
+    await fixture.whenStable();
+  };
+
+  const host = (): HTMLElement => fixture.nativeElement as HTMLElement;
+  const labels = (): string[] => [...host().querySelectorAll('label')].map((l) => l.innerText.split('\n')[0].trim());
+  const pick = async (label: string, value: string): Promise<void> => {
+    const row = [...host().querySelectorAll('label')].find((l) => l.firstElementChild?.textContent?.trim() === label);
+    const list = row?.querySelector('select');
+    if (!list) throw new Error(`no ${label}`);
+    list.value = value;
+    list.dispatchEvent(new Event('change', { bubbles: true }));
+    await fixture.whenStable();
+  };
+  const button = (text: string): HTMLButtonElement => {
+    const found = [...host().querySelectorAll('button')].find((b) => b.innerText.trim() === text);
+    if (!found) throw new Error(`no button ${text}`);
+    return found;
+  };
+  const rendering = () => store.recipe().rendering;
+
+  it('shows every option of the method, and changes it in the recipe', async () => {
+    await open('rows');
+    expect(host().querySelector('h2')?.textContent).toBe('Rows');
+    const rows = RENDER_METHODS.find(({ id }) => id === 'rows');
+    for (const [name, { label }] of Object.entries(rows?.options ?? {})) {
+      const isGraded = name === 'spacingMm' || name === 'pitchMm';
+      expect(labels().includes(label)).withContext(label).toBe(!isGraded);
+    }
+    await pick('Grade', 'own');
+    expect(rendering().values['rows']['grade']).toBe('own');
+    expect(labels()).toContain('Distance of rows');
+    button('All settings as usual').click();
+    expect(rendering().values['rows']).toBeUndefined();
+  });
+
+  it('changes the method, and keeps what was said of the last one', async () => {
+    await open('rows');
+    await pick('Thread lies where it is', 'light');
+    await pick('Sew it as', 'inks');
+    expect(store.recipe().method).toBe('inks');
+    expect(rendering().values['rows']['sews']).toBe('light');
+  });
+
+  it('names threads one by one where a method asks for some', async () => {
+    await open('inks');
+    expect(host().querySelectorAll('kite-thread-picker').length).toBe(4);
+    button('Another thread').click();
+    expect(rendering().threads['inks'].length).toBe(5);
+    button('Remove').click();
+    expect(rendering().threads['inks'].length).toBe(3);
+    const field = host().querySelector<HTMLInputElement>('kite-thread-picker input');
+    if (!field) throw new Error('no thread');
+    field.value = '#00ff88';
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    expect(rendering().threads['inks'][0]).toEqual({ hex: '#00ff88' });
+  });
+
+  it('leaves threads of a mix out, exchanges them, and takes that back', async () => {
+    await open('painting');
+    const hex = designs.get('painting')?.threads[0].hex as string;
+    button('Leave out').click();
+    expect(rendering().mix).toEqual([{ kind: 'drop', hex }]);
+    TestBed.inject(RenderingActs).decide('exchanged', { kind: 'swap', hex, to: { chart: 'saltline', code: 'SL-1' } });
+    await fixture.whenStable();
+    expect(rendering().mix.length).toBe(1);
+    expect(host().textContent).toContain('another in its place: SL-1');
+    button('Take back').click();
+    expect(rendering().mix).toEqual([]);
+  });
+
+  it('asks for strokes where lines run as they are drawn', async () => {
+    await open('painting');
+    await pick('Lines run', 'drawn');
+    button('Draw directions').click();
+    expect(TestBed.inject(StudioState).stroking()).toBeTrue();
+    TestBed.inject(RenderingActs).addStroke([-10, 0, 10, 5]);
+    await fixture.whenStable();
+    expect(rendering().strokes.length).toBe(1);
+    expect(host().textContent).toContain('1 stroke leads');
+    button('Remove the direction').click();
+    expect(rendering().strokes).toEqual([]);
+  });
+
+  it('sets a border and a budget', async () => {
+    await open('rows');
+    button('Applique').click();
+    await fixture.whenStable();
+    expect(rendering().border.kind).toBe('applique');
+    expect(host().textContent).toContain('a stop to lay the patch');
+    host().querySelector<HTMLInputElement>('kite-budget-field input[type=checkbox]')?.click();
+    await fixture.whenStable();
+    const budget = store.recipe().budget as number;
+    expect(budget).toBeGreaterThan(0);
+    expect(host().querySelector('kite-budget-field .cost')?.textContent).toContain('nothing had to be given up');
+    const field = host().querySelector<HTMLInputElement>('kite-budget-field input.number');
+    if (!field) throw new Error('no budget');
+    field.value = '-5';
+    field.dispatchEvent(new Event('change'));
+    expect(store.recipe().budget).toBe(budget);
+    field.value = '4321';
+    field.dispatchEvent(new Event('change'));
+    expect(store.recipe().budget).toBe(4321);
+  });
+});

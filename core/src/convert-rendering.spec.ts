@@ -179,6 +179,27 @@ describe('renderings', () => {
   );
 
   it(
+    'lose lines, or give them another thread, where that was said',
+    async () => {
+      const base = recipeFor('rows');
+      const area = [-0.2, -0.2, 0.5, -0.2, 0.5, 1.2, -0.2, 1.2];
+      const lines = (line: Recipe['rendering']['lines'][number]): Recipe => ({
+        ...base,
+        rendering: { ...base.rendering, lines: [line] },
+      });
+      const cut = await convert(inputFor(lines({ kind: 'delete', threads: [], area })));
+      const { x, command, count } = cut.stitches;
+      for (let i = 0; i < count; i++) if (command[i] === 0) expect(x[i]).toBeGreaterThan(-1.5);
+      const red = await convert(inputFor(lines({ kind: 'recolour', threads: [], area, to: { hex: '#cc0011' } })));
+      expect(red.threads.map(({ hex }) => hex)).toContain('#cc0011');
+      expect(figuresOf(red.stitches, red.threads.length).threads.every(({ stitches }) => stitches > 0)).toBeTrue();
+      expect(() => parseRecipe(lines({ kind: 'recolour', threads: [], area }))).toThrowError(/a change of lines/);
+      expect(() => parseRecipe(lines({ kind: 'thin', threads: ['red'], area: [] }))).toThrowError(/a change of lines/);
+    },
+    LONG_MS,
+  );
+
+  it(
     'stop when they are asked to',
     async () => {
       let calls = 0;

@@ -13,6 +13,7 @@ import { DRAWN_LAYER } from './pieces/drawn-areas.js';
 import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
 import type { Piece } from './pieces/piece.js';
 import { applyStitchDecisions } from './pieces/stitch-choices.js';
+import { changeLines, type LineChange } from './photo/line-decisions.js';
 import { renderValues } from './photo/methods/index.js';
 import type { Layer, RenderInput, RenderMethod } from './photo/methods/render-method.js';
 import { plateOf } from './photo/plate.js';
@@ -20,7 +21,7 @@ import { tinted } from './photo/effect.js';
 import { placedFrame, sourceToHoop } from './picture/frame.js';
 import { maskCurve } from './picture/mask.js';
 import type { Recipe } from './recipe/recipe.js';
-import { renderingThreads } from './rendering-threads.js';
+import { namedThread, renderingThreads, usableCharts } from './rendering-threads.js';
 import { movePieces, sewingOrder } from './sequence/order.js';
 import { PieceStitches } from './sequence/piece-stitches.js';
 import { planSewing } from './sequence/plan-sewing.js';
@@ -81,7 +82,14 @@ export async function convertRendering(
   const found = await cache.get('rendering pieces', piecesKey(recipe, plateKey), () =>
     overRendering(recipe, map, choices),
   );
-  const { threads, threadOf } = mergeThreads(own, chooseThreads(found.paints, map, choices, input));
+  const usable = usableCharts(input);
+  const lineChanges = rendering.lines.map((decision): LineChange => {
+    const to = decision.to && namedThread(decision.to, own.length, usable, input.charts);
+    return { kind: decision.kind, threads: decision.threads, area: placed(decision.area, recipe), to };
+  });
+  // Threads that lines are given come after those of the rendering, those of pieces after them.
+  const withLines = changeLines([], own, lineChanges).threads;
+  const { threads, threadOf } = mergeThreads(withLines, chooseThreads(found.paints, map, choices, input));
   const pieces = applyStitchDecisions(
     { ...found, pieces: found.pieces.map((piece) => ({ ...piece, thread: threadOf[piece.thread] })) },
     recipe.pieces.decisions,
@@ -121,7 +129,8 @@ export async function convertRendering(
     threadKey,
     values,
     method.led ? rendering.strokes : [],
-    picture.turn,
+    rendering.lines,
+    picture,
     recipe.order.trimOverMm,
     quick,
   ]);
@@ -130,7 +139,7 @@ export async function convertRendering(
       const steps = method.render(renderInput, eased);
       for (;;) {
         const step = steps.next();
-        if (step.done) return step.value;
+        if (step.done) return changeLines(step.value, own, lineChanges).layers;
         await pause('stitches', 0.3 + 0.6 * step.value);
       }
     });

@@ -73,7 +73,7 @@ export function renderingThreads(
   return { threads, threadOfLabel: [] };
 }
 
-function usableCharts({ recipe, charts, stash }: ConvertInput): Chart[] {
+export function usableCharts({ recipe, charts, stash }: ConvertInput): Chart[] {
   const named = recipe.colours.charts.map((id) => {
     const chart = charts.find((c) => c.id === id);
     if (!chart) {
@@ -90,7 +90,7 @@ function usableCharts({ recipe, charts, stash }: ConvertInput): Chart[] {
 }
 
 /** A named thread; one named by a colour alone is matched to the charts in use. */
-function namedThread(
+export function namedThread(
   named: NamedThread | PaletteThread,
   index: number,
   usable: readonly Chart[],

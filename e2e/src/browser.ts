@@ -89,7 +89,7 @@ export async function pick(page: Page, label: string, value: string): Promise<vo
       [...document.querySelectorAll('kite-sheet label')]
         .find((l) => l.firstElementChild?.textContent?.trim() === wanted)
         ?.querySelector('select'),
-    { timeout: 8000 },
+    { timeout: 20_000 },
     label,
   );
   await (handle.asElement() as unknown as ElementHandle<HTMLSelectElement>).evaluate((select, to) => {
@@ -131,14 +131,14 @@ export async function stitchesShown(page: Page): Promise<number> {
 
 /** Waits until a condition on the page holds. */
 export async function until(page: Page, condition: () => boolean): Promise<void> {
-  await page.waitForFunction(condition, { timeout: 12000 });
+  await page.waitForFunction(condition, { timeout: 30_000 });
 }
 
 /** Sets a slider by its label, as a drag does. */
 export async function slide(page: Page, label: string, value: number): Promise<void> {
   await page.waitForFunction(
     (wanted) => [...document.querySelectorAll('kite-slider-field label')].some((l) => l.textContent === wanted),
-    { timeout: 8000 },
+    { timeout: 20_000 },
     label,
   );
   await page.evaluate(
@@ -163,7 +163,7 @@ export async function press(page: Page, name: string): Promise<void> {
       [...document.querySelectorAll<HTMLElement>('button, a')].find(
         (b) => (b.getAttribute('aria-label') ?? b.innerText.trim()) === wanted && b.offsetParent !== null,
       ),
-    { timeout: 8000 },
+    { timeout: 20_000 },
     name,
   );
   const element = handle.asElement() as unknown as ElementHandle<HTMLElement>;

@@ -183,6 +183,34 @@ describe('Photographs in the browser', () => {
     expect((await keptRecipe(rig, page)).colours.count).toBe(6);
   });
 
+  it('tidies lines: those inside an area drawn around them go', async () => {
+    const before = await stitchesShown(page);
+    await press(page, 'Tidy, done');
+    await press(page, 'Draw an area');
+    const box = await (await page.$('kite-stage canvas'))?.boundingBox();
+    if (!box) throw new Error('there is no stage');
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    const corners = [
+      [-90, -90],
+      [90, -90],
+      [90, 90],
+      [-90, 90],
+      [-88, -80],
+    ];
+    await page.mouse.move(x + corners[0][0], y + corners[0][1]);
+    await page.mouse.down();
+    for (const [dx, dy] of corners.slice(1)) await page.mouse.move(x + dx, y + dy, { steps: 6 });
+    await page.mouse.up();
+    await press(page, 'Delete');
+    await converted(page);
+    expect(await stitchesShown(page)).toBeLessThan(before * 0.9);
+    expect((await keptRecipe(rig, page)).rendering.lines.length).toBe(1);
+    await press(page, 'Take back');
+    await converted(page);
+    expect(await stitchesShown(page)).toBe(before);
+    await press(page, 'Threads, done');
+  });
+
   it('sews counted crosses', async () => {
     await method('cross', 'Grid');
     const small = await stitchesShown(page);

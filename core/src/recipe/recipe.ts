@@ -11,7 +11,7 @@ import type { Anchor, ColourDecision } from '../trace/colour-decisions.js';
 import { CORNERS, type Corners } from '../trace/spine-stretches.js';
 import type { OptionValues } from '../stitches/stitch-kind.js';
 import { METHOD_IDS } from '../photo/methods/index.js';
-import { isMixDecision, isNamedThread, isRenderValues, isStroke } from './rendering-schema.js';
+import { isLineDecision, isMixDecision, isNamedThread, isRenderValues, isStroke } from './rendering-schema.js';
 import { NO_RENDERING, upgradeRecipe } from './upgrade.js';
 
 /** What is done with a plain ground, and how it is told from the rest. */
@@ -111,6 +111,8 @@ export interface RenderingChoices {
   readonly mix: readonly MixDecision[];
   /** Directions drawn on the picture, as shares of its sides: u, v, u, v … */
   readonly strokes: readonly (readonly number[])[];
+  /** What was done to lines of a rendering, in the order it was done. */
+  readonly lines: readonly LineDecision[];
   readonly border: { readonly kind: BorderKind; readonly widthMm: number; readonly hex: string };
 }
 
@@ -122,6 +124,17 @@ export type MixDecision =
   | { readonly kind: 'drop'; readonly hex: string }
   | { readonly kind: 'swap'; readonly hex: string; readonly to: NamedThread }
   | { readonly kind: 'keep'; readonly thread: NamedThread };
+
+/**
+ * Lines of some threads (by their hexes; all where there are none), inside an area (u, v in turn, as shares of the
+ * picture's sides; everywhere where it is empty), are deleted, thinned or get another thread.
+ */
+export interface LineDecision {
+  readonly kind: 'delete' | 'thin' | 'recolour';
+  readonly threads: readonly string[];
+  readonly area: readonly number[];
+  readonly to?: NamedThread;
+}
 
 /** Borders around a rendering, from the mask's shape. */
 export const BORDERS = [
@@ -464,6 +477,11 @@ const schema = object({
     )
       .required()
       .max(60),
+    lines: array(
+      mixed<LineDecision>(isLineDecision).typeError('rendering: a change of lines is not as it must be').required(),
+    )
+      .required()
+      .max(200),
     border: object({
       kind: string()
         .required()

@@ -1,6 +1,6 @@
 import { RENDER_METHODS } from '../photo/methods/index.js';
 import { isAllowed, type OptionValues } from '../stitches/stitch-kind.js';
-import type { MixDecision, NamedThread } from './recipe.js';
+import type { LineDecision, MixDecision, NamedThread } from './recipe.js';
 
 const MOST_STROKE_NUMBERS = 400;
 
@@ -55,3 +55,20 @@ export const isStroke = (value: unknown): value is readonly number[] =>
   value.length % 2 === 0 &&
   value.length <= MOST_STROKE_NUMBERS &&
   value.every((v) => typeof v === 'number' && Math.abs(v) <= 20);
+
+const KINDS = ['delete', 'thin', 'recolour'];
+
+/** Whether something read from outside is a change of lines; only what is recoloured names a thread. */
+export function isLineDecision(value: unknown): value is LineDecision {
+  if (!isObject(value) || !hasOnly(value, ['kind', 'threads', 'area', 'to'])) return false;
+  const { kind, threads, area, to } = value;
+  const named = Array.isArray(threads) && threads.length <= 60 && threads.every(isHex);
+  const placed = Array.isArray(area) && (area.length === 0 || (area.length >= 6 && isStroke(area)));
+  return (
+    typeof kind === 'string' &&
+    KINDS.includes(kind) &&
+    named &&
+    placed &&
+    (kind === 'recolour' ? isNamedThread(to) : to === undefined)
+  );
+}

@@ -20,6 +20,7 @@ export const NO_RENDERING: RenderingChoices = {
   threads: {},
   mix: [],
   strokes: [],
+  lines: [],
   border: { kind: 'none', widthMm: 3, hex: '#22304a' },
 };
 

@@ -47,6 +47,8 @@ export class StudioState {
   readonly guiding = signal(false);
   /** Directions for a rendering are being drawn on the stage. */
   readonly stroking = signal(false);
+  /** An area of lines is being drawn on the stage. */
+  readonly lassoing = signal(false);
   /** How far away the design is looked at, in metres; 0 is as near as the stage is. */
   readonly distance = signal(0);
   /** The board of try-outs is open. */

@@ -253,6 +253,7 @@ export class Studio {
       else if (this.draw.tool()) this.draw.leave();
       else if (this.state.tryOuts()) this.state.tryOuts.set(false);
       else if (this.state.stroking()) this.state.stroking.set(false);
+      else if (this.state.lassoing()) this.state.lassoing.set(false);
       else if (this.state.picking()) this.state.picking.set(undefined);
       else this.state.select(undefined, false);
     } else this.act(event.key);

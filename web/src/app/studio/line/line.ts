@@ -81,7 +81,7 @@ export class Line {
     const problems = this.problems();
     return KNOTS.map((id) => {
       let state: KnotState = 'done';
-      if (id === 'tidy') state = 'coming';
+      if (id === 'tidy' && !this.rendering.method()) state = 'coming';
       else if (working && KNOTS.indexOf(id) >= KNOTS.indexOf(running)) state = 'running';
       else if (id === 'sew' && problems > 0) state = 'look';
       const label = id === 'pieces' ? (this.rendering.method()?.step ?? LABELS[id]) : LABELS[id];

@@ -1,9 +1,10 @@
-import { computed, inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable, signal } from '@angular/core';
 import {
   hoopToSource,
   PIECES_METHOD,
   renderMethodOf,
   renderValues,
+  type LineDecision,
   type MixDecision,
   type NamedThread,
   type Points,
@@ -34,10 +35,7 @@ export class RenderingActs {
   readonly led = computed(() => this.method()?.led === true && this.values()['direction'] === 'drawn');
 
   setMethod(id: string): void {
-    this.store.change('method', (recipe) => {
-      recipe.method = id;
-      // A photograph is usually all picture: its border is no ground to be dropped.
-    });
+    this.store.change('method', (recipe) => (recipe.method = id));
   }
 
   setOption(name: string, label: string, value: number | string): void {
@@ -74,14 +72,39 @@ export class RenderingActs {
 
   /** A line on the cloth becomes a direction for the rendering. */
   addStroke(line: Points): void {
-    this.store.change('direction drawn', ({ picture, rendering }) => {
-      const out: number[] = [];
-      for (let i = 0; i < line.length; i += 2) {
-        const { u, v } = hoopToSource(picture, line[i], line[i + 1]);
-        out.push(Number(u.toFixed(4)), Number(v.toFixed(4)));
-      }
-      rendering.strokes = [...rendering.strokes.slice(1 - MOST_STROKES), out];
+    const stroke = this.onPicture(line);
+    this.store.change('direction drawn', ({ rendering }) => {
+      rendering.strokes = [...rendering.strokes.slice(1 - MOST_STROKES), stroke];
     });
+  }
+
+  /** Area that changes of lines are meant for, as shares of the picture's sides; everywhere where it is empty. */
+  readonly area = signal<readonly number[]>([]);
+
+  /** A line drawn around something on the cloth becomes the area that is meant. */
+  setArea(line: Points): void {
+    this.area.set(this.onPicture(line));
+  }
+
+  changeLines(decision: LineDecision): void {
+    this.store.change(`lines: ${decision.kind}`, ({ rendering }) => {
+      rendering.lines = [...rendering.lines, decision] as typeof rendering.lines;
+    });
+  }
+
+  forgetLines(index: number): void {
+    this.store.change('change of lines', ({ rendering }) => void rendering.lines.splice(index, 1));
+  }
+
+  /** Places on the cloth as shares of the picture's sides. */
+  private onPicture(line: Points): number[] {
+    const picture = this.store.recipe()?.picture;
+    const out: number[] = [];
+    for (let i = 0; picture && i < line.length; i += 2) {
+      const { u, v } = hoopToSource(picture, line[i], line[i + 1]);
+      out.push(Number(u.toFixed(4)), Number(v.toFixed(4)));
+    }
+    return out;
   }
 
   clearStrokes(): void {

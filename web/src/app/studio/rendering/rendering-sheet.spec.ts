@@ -2,6 +2,7 @@ import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { RENDER_METHODS, type Design } from '@open-kite/core';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
+import { LinesSheet } from './lines-sheet';
 import { RenderingActs } from './rendering-acts';
 import { RenderingSheet } from './rendering-sheet';
 
@@ -136,5 +137,46 @@ describe('RenderingSheet', () => {
     field.value = '4321';
     field.dispatchEvent(new Event('change'));
     expect(store.recipe().budget).toBe(4321);
+  });
+});
+
+describe('LinesSheet', () => {
+  it('deletes, thins and recolours the lines that are chosen, and takes that back', async () => {
+    const design = await smallDesign((recipe) => {
+      recipe.method = 'rows';
+    });
+    const store = fakeStore();
+    store.change('method', (recipe) => (recipe.method = 'rows'));
+    TestBed.configureTestingModule({ providers: studioProviders(fakeConversion(design), store) });
+    const fixture = TestBed.createComponent(LinesSheet);
+    await fixture.whenStable();
+    const host = fixture.nativeElement as HTMLElement;
+    const press = async (text: string): Promise<void> => {
+      const found = [...host.querySelectorAll('button')].find((b) => b.innerText.trim() === text);
+      if (!found) throw new Error(`no button ${text}`);
+      found.click();
+      await fixture.whenStable();
+    };
+    const lines = () => store.recipe().rendering.lines;
+    host.querySelector<HTMLInputElement>('input[type=checkbox]')?.click();
+    await press('Draw an area');
+    expect(TestBed.inject(StudioState).lassoing()).toBeTrue();
+    TestBed.inject(RenderingActs).setArea([-10, -10, 10, -10, 0, 10]);
+    await fixture.whenStable();
+    expect(host.textContent).toContain('Lines of one thread, inside the area:');
+    await press('Delete');
+    expect(lines().length).toBe(1);
+    expect(lines()[0]).toEqual(jasmine.objectContaining({ kind: 'delete', threads: [design.threads[0].hex] }));
+    expect(lines()[0].area.length).toBe(6);
+    await press('Thin');
+    expect(lines()[1]).toEqual({ kind: 'thin', threads: [], area: [] });
+    const colour = host.querySelector<HTMLInputElement>('kite-thread-picker input');
+    if (!colour) throw new Error('no thread');
+    colour.value = '#cc0011';
+    colour.dispatchEvent(new Event('input', { bubbles: true }));
+    expect(lines()[2]).toEqual({ kind: 'recolour', threads: [], area: [], to: { hex: '#cc0011' } });
+    await fixture.whenStable();
+    await press('Take back');
+    expect(lines().map(({ kind }) => kind)).toEqual(['thin', 'recolour']);
   });
 });

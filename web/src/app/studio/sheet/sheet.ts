@@ -8,6 +8,7 @@ import { StudioState } from '../studio-state';
 import { ColoursSheet } from '../colours/colours-sheet';
 import { PictureSheet } from '../picture/picture-sheet';
 import { PiecesSheet } from '../pieces/pieces-sheet';
+import { LinesSheet } from '../rendering/lines-sheet';
 import { RenderingSheet } from '../rendering/rendering-sheet';
 import { StitchesSheet } from '../stitches/stitches-sheet';
 import type { ExportKind } from '../../convert/convert-protocol';
@@ -15,7 +16,7 @@ import type { ExportKind } from '../../convert/convert-protocol';
 /** Controls of the open step, each beside the figures it changes. */
 @Component({
   selector: 'kite-sheet',
-  imports: [ColoursSheet, PictureSheet, PiecesSheet, RenderingSheet, StitchesSheet],
+  imports: [ColoursSheet, LinesSheet, PictureSheet, PiecesSheet, RenderingSheet, StitchesSheet],
   templateUrl: './sheet.html',
   styleUrls: ['./sheet-parts.scss', './sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

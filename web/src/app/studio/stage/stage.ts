@@ -200,6 +200,8 @@ export class Stage implements OnDestroy {
       this.state.fade();
       this.state.distance();
       this.state.stroking();
+      this.state.lassoing();
+      this.rendering.area();
       this.store.recipe();
       this.state.picking();
       this.state.compare();
@@ -463,9 +465,9 @@ export class Stage implements OnDestroy {
     this.guide.update((line) => [...line, x, y]);
   }
 
-  /** Directions for a rendering are being drawn. */
+  /** Directions for a rendering are being drawn, or an area of its lines. */
   private isStroking(): boolean {
-    return this.state.stroking() && this.state.knot() === 'pieces' && this.rendering.led();
+    return this.state.lassoing() || (this.state.stroking() && this.state.knot() === 'pieces' && this.rendering.led());
   }
 
   /** The line drawn becomes a guide of the chosen piece, or a direction of the rendering. */
@@ -473,6 +475,11 @@ export class Stage implements OnDestroy {
     const index = this.chosenOne();
     const line = simplify([...this.guide()], GUIDE_TOLERANCE_MM).slice(0, MOST_GUIDE_NUMBERS);
     this.guide.set([]);
+    if (this.state.lassoing()) {
+      if (line.length >= 6) this.rendering.setArea(line);
+      this.state.lassoing.set(false);
+      return;
+    }
     if (this.isStroking()) {
       if (line.length >= 4) this.rendering.addStroke(line);
       return;
@@ -499,16 +506,18 @@ export class Stage implements OnDestroy {
 
   /** Directions drawn before, on the cloth. */
   private strokes(): number[][] {
-    const recipe = this.store.recipe();
-    if (!recipe) return [];
-    return recipe.rendering.strokes.map((stroke) => {
-      const out: number[] = [];
-      for (let i = 0; i < stroke.length; i += 2) {
-        const { x, y } = sourceToHoop(recipe.picture, stroke[i], stroke[i + 1]);
-        out.push(x, y);
-      }
-      return out;
-    });
+    return (this.store.recipe()?.rendering.strokes ?? []).map((stroke) => this.onStage(stroke));
+  }
+
+  /** Places of the picture, on the cloth. */
+  private onStage(places: readonly number[]): number[] {
+    const picture = this.store.recipe()?.picture;
+    const out: number[] = [];
+    for (let i = 0; picture && i < places.length; i += 2) {
+      const { x, y } = sourceToHoop(picture, places[i], places[i + 1]);
+      out.push(x, y);
+    }
+    return out;
   }
 
   private readonly rings = new WeakMap<object, number[][]>();
@@ -597,6 +606,13 @@ export class Stage implements OnDestroy {
       if (this.state.knot() === 'pieces' && this.rendering.led()) {
         const drawn = this.guide();
         paintGuides(context, camera, size, [...this.strokes(), ...(drawn.length >= 4 ? [[...drawn]] : [])]);
+      }
+      if (this.state.knot() === 'tidy') {
+        const area = this.rendering.area();
+        const ring = this.onStage([...area, ...area.slice(0, 2)]);
+        const drawn = this.guide();
+        const lines = [...(ring.length >= 6 ? [ring] : []), ...(drawn.length >= 4 ? [[...drawn]] : [])];
+        paintGuides(context, camera, size, lines);
       }
       const mark = this.mark();
       if (mark) {

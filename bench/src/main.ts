@@ -9,6 +9,7 @@ import { coreBench } from './core-bench.js';
 import { photoBench } from './photo-bench.js';
 import { piecesBench } from './pieces-bench.js';
 import { stitchesBench } from './stitches-bench.js';
+import { crossBench } from './cross-bench.js';
 import { crestBench } from './crest-bench.js';
 
 // Prints the figures the project is held to. Needs a build: npm run build && npm run bench
@@ -22,6 +23,7 @@ await stitchesBench(root, raster);
 await coreBench('crest', raster);
 await piecesBench(raster);
 await photoBench(root);
+await crossBench(root);
 const photo = await decodePicture(readFileSync(join(root, 'demo/artwork/harbour.jpg')));
 await colourBench(photo.raster, raster);
 await browserBench(photo.raster);

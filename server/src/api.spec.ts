@@ -127,6 +127,43 @@ describe('the API', () => {
     expect(again.body['history']).toEqual([]);
   });
 
+  it('has every setting of a rendering again after a restart, and refuses wrong ones', async () => {
+    const data = mkdtempSync(join(tmpdir(), 'open-kite-rendering-'));
+    const memory = server;
+    try {
+      server = await serve({ port: 0, data, logLevel: 'silent' });
+      const project = await newProject('Photo');
+      const path = `/api/projects/${project.id}`;
+      const { rendering } = project.recipe;
+      const recipe: Recipe = {
+        ...project.recipe,
+        method: 'painting',
+        budget: 30_000,
+        rendering: {
+          ...rendering,
+          values: { painting: { direction: 'drawn', lineMm: 2 }, cross: { cellMm: 3 } },
+          threads: { rows: [{ hex: '#aa3322' }] },
+          mix: [{ kind: 'drop', hex: '#112233' }],
+          strokes: [[0.1, 0.2, 0.8, 0.9]],
+          lines: [{ kind: 'thin', threads: ['#112233'], area: [0, 0, 1, 0, 1, 1] }],
+          border: { kind: 'applique', widthMm: 4, hex: '#22304a' },
+        },
+      };
+      expect((await ask('PUT', path, saveOf(project, { recipe }))).status).toBe(200);
+      const wrong = { ...recipe, rendering: { ...recipe.rendering, values: { painting: { lineMm: 999 } } } };
+      const refused = await ask('PUT', path, saveOf({ ...project, revision: 2 }, { recipe: wrong }));
+      expect(refused.status).toBeGreaterThanOrEqual(400);
+      expect(refused.body.error).toContain('rendering');
+      await server.close();
+      server = await serve({ port: 0, data, logLevel: 'silent' });
+      expect((await ask('GET', path)).body.recipe).toEqual(recipe);
+      await server.close();
+    } finally {
+      server = memory;
+      rmSync(data, { recursive: true, force: true });
+    }
+  });
+
   it('saves with history, and refuses a stale save with 409', async () => {
     const project = await newProject();
     const path = `/api/projects/${project.id}`;

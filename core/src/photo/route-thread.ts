@@ -1,5 +1,5 @@
+import { CellHeap } from '../geometry/cell-heap.js';
 import { distance, type Points } from '../geometry/vector.js';
-import { CellHeap } from './cell-heap.js';
 import { METRIC } from './colour-metric.js';
 import { CELL_MM, type Lattice } from './lattice.js';
 
@@ -306,8 +306,7 @@ class Walker {
         continue;
       }
       if (now > mostCost) return -1;
-      if (cell !== start && this.isEnd(cell)) return cell;
-      if (cell === start && this.isEnd(cell)) return cell;
+      if (this.isEnd(cell)) return cell;
       const c = cell % cols;
       const r = (cell - c) / cols;
       for (const [dx, dy, mm] of this.steps) {

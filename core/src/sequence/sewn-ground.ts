@@ -1,3 +1,4 @@
+import { CellHeap } from '../geometry/cell-heap.js';
 import { paintRings } from '../picture/paint-rings.js';
 import { boundsOf } from '../geometry/polyline.js';
 import type { Point, Points } from '../geometry/vector.js';
@@ -62,6 +63,7 @@ export class HiddenWays {
   private readonly cost: Float32Array;
   private readonly from: Int32Array;
   private readonly seen: Int32Array;
+  private readonly heap = new CellHeap(MOST_VISITS * 8);
   private round = 0;
   private readonly known = new Map<string, Points | undefined>();
 
@@ -95,15 +97,16 @@ export class HiddenWays {
       const dy = Math.abs(Math.floor(cell / width) - gy);
       return Math.max(dx, dy) + 0.41 * Math.min(dx, dy);
     };
-    const heap = new Heap();
+    const { heap } = this;
+    heap.clear();
     this.seen[start] = round;
     this.cost[start] = 0;
     this.from[start] = -1;
     heap.push(start, least(start));
     const most = mostMm / cellMm + (MOST_OPEN_MM / cellMm) * OPEN_COST;
     for (let visits = 0; visits < MOST_VISITS; visits++) {
+      if (heap.size === 0) return undefined;
       const at = heap.pop();
-      if (at < 0) return undefined;
       if (at === goal) return this.wayTo(goal, a, b, place);
       const [x, y] = [at % width, Math.floor(at / width)];
       for (let dy = -1; dy <= 1; dy++) {
@@ -169,49 +172,5 @@ export class HiddenWays {
       if (cell < 0 || !this.isHidden(cell, place)) return false;
     }
     return true;
-  }
-}
-
-/** Cells by their cost, the cheapest first. */
-class Heap {
-  private readonly cells: number[] = [];
-  private readonly costs: number[] = [];
-
-  push(cell: number, cost: number): void {
-    let i = this.cells.length;
-    this.cells.push(cell);
-    this.costs.push(cost);
-    while (i > 0) {
-      const up = (i - 1) >> 1;
-      if (this.costs[up] <= cost) break;
-      this.cells[i] = this.cells[up];
-      this.costs[i] = this.costs[up];
-      i = up;
-    }
-    this.cells[i] = cell;
-    this.costs[i] = cost;
-  }
-
-  /** The cheapest cell; -1 where there is none. */
-  pop(): number {
-    if (this.cells.length === 0) return -1;
-    const top = this.cells[0];
-    const cell = this.cells.pop() as number;
-    const cost = this.costs.pop() as number;
-    const n = this.cells.length;
-    if (n === 0) return top;
-    let i = 0;
-    for (;;) {
-      let child = 2 * i + 1;
-      if (child >= n) break;
-      if (child + 1 < n && this.costs[child + 1] < this.costs[child]) child++;
-      if (this.costs[child] >= cost) break;
-      this.cells[i] = this.cells[child];
-      this.costs[i] = this.costs[child];
-      i = child;
-    }
-    this.cells[i] = cell;
-    this.costs[i] = cost;
-    return top;
   }
 }

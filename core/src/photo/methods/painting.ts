@@ -1,5 +1,6 @@
 import { fromHex, LINEAR } from '../../colour/srgb.js';
 import { OPTION } from '../../stitches/stitch-kind.js';
+import { EFFECTS } from '../effect.js';
 import { drawnFlow, formFlow } from '../flow.js';
 import { groundRows } from '../ground-rows.js';
 import { linearMean } from '../plate.js';
@@ -63,12 +64,7 @@ export const PAINTING = renderMethod({
     effect: {
       type: 'choice',
       label: 'Colours',
-      choices: [
-        { id: 'colour', name: 'All' },
-        { id: 'grey', name: 'Greys' },
-        { id: 'sepia', name: 'Sepia' },
-        { id: 'hue', name: 'One hue' },
-      ],
+      choices: EFFECTS,
       usual: 'colour',
     },
     hue: { type: 'number', label: 'Hue', least: 0, most: 359, step: 1, unit: '°', usual: 205 },

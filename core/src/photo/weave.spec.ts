@@ -7,7 +7,10 @@ import { Weave } from './weave.js';
 const COLS = 40;
 const ROWS = 30;
 
-function latticeOf(colour: (x: number, y: number) => number[], inside = (_x: number, _y: number) => true): Lattice {
+function latticeOf(
+  colour: (x: number, y: number) => number[],
+  inside: (x: number, y: number) => boolean = () => true,
+): Lattice {
   const count = COLS * ROWS;
   const lattice = {
     cols: COLS,

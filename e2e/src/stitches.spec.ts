@@ -201,15 +201,22 @@ describe('Stitches in the browser', () => {
     await press(page, 'Play the sewing');
     await wait(1500);
     await press(page, 'Pause');
+    // What was pressed shows with the next frame.
+    await wait(400);
     const played = await at();
     expect(played).toBeGreaterThan(1000);
     await page.select('kite-reel .by select', 'piece');
     await press(page, 'One piece on');
+    await wait(400);
     const piece = await at();
     expect(piece).toBeGreaterThan(played);
     await page.select('kite-reel .by select', 'stitch');
     await press(page, 'One stitch back');
-    expect(await at()).toBe(piece - 1);
+    await page.waitForFunction(
+      (wanted) => document.querySelector('kite-reel .ribbon')?.getAttribute('aria-valuenow') === String(wanted),
+      { timeout: 20_000 },
+      piece - 1,
+    );
     await page.focus('kite-reel .ribbon');
     await page.keyboard.press('End');
     await until(

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
-import { converted, pick, press, ROOT, startRig, wait } from './browser.js';
+import { converted, pick, press, ROOT, slide, startRig, wait } from './browser.js';
 
 // Takes the pictures of docs/screenshots anew from the demo data: npm run build && npm run screenshots
 const rig = await startRig(true);
@@ -122,6 +122,8 @@ await converted(page);
 await shoot('tonal-rows');
 await openProject('Quilt block', 'Pieces');
 await pick(page, 'Sew it as', 'cross');
+await converted(page);
+await slide(page, 'Size of a cell', 1.5);
 await converted(page);
 await shoot('counted-cross');
 await page.goto(`${rig.server.address}/threads`, { waitUntil: 'networkidle0' });

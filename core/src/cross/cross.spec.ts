@@ -141,6 +141,14 @@ describe('the way over a grid', () => {
     expect(routeCrosses(grid, [full(0), full(399)], settings).length).toBe(2);
   });
 
+  it('goes through the middle from one short leg of a cell to the other, and on to the next cell', () => {
+    const side = (cell: number): Cross => ({ cell, thread: 0, part: 'side', corner: 0 });
+    const runs = routeCrosses(grid, [side(21), side(22), side(23)], settings);
+    expect(runs.length).toBe(1);
+    // Two stitches a cell, and none between them.
+    expect(runs[0].length / 2).toBe(7);
+  });
+
   it('sews part crosses from their corners to the middle', () => {
     const runs = routeCrosses(grid, [{ cell: 21, thread: 0, part: 'quarter', corner: 2 }], settings);
     expect(runs.length).toBe(1);

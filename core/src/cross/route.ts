@@ -141,8 +141,12 @@ class Walker {
       const stub = cell.stubs.indexOf(corner);
       if (stub >= 0 && cell.covered) {
         cell.stubs.splice(stub, 1);
-        walk.push(this.at(cx * 2 + 1, cy * 2 + 1), place);
-        return place;
+        // Two short legs of one cell are a way through its middle.
+        const on = cell.stubs.shift();
+        const [ox, oy] = CORNERS[on ?? corner];
+        const next = this.at((cx + ox) * 2, (cy + oy) * 2);
+        walk.push(this.at(cx * 2 + 1, cy * 2 + 1), next);
+        return next;
       }
       const [ox, oy] = CORNERS[(corner + 2) % 4];
       const far = this.at((cx + ox) * 2, (cy + oy) * 2);

@@ -177,8 +177,9 @@ describe('Photographs in the browser', () => {
       { timeout: 120_000 },
     );
     await press(page, 'Throw away threads at most 3');
-    expect((await page.$$('kite-try-outs .cards > li')).length).toBe(2);
+    await until(page, () => document.querySelectorAll('kite-try-outs .cards > li').length === 2);
     await press(page, 'Keep threads at most 6');
+    await until(page, () => document.querySelector('kite-try-outs') === null);
     await converted(page);
     expect((await keptRecipe(rig, page)).colours.count).toBe(6);
   });

@@ -11,7 +11,6 @@ import { MET } from './open-to-budget.js';
 import { fromRings, type Area } from './pieces/area.js';
 import { DRAWN_LAYER } from './pieces/drawn-areas.js';
 import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
-import type { Piece } from './pieces/piece.js';
 import { applyStitchDecisions } from './pieces/stitch-choices.js';
 import { changeLines, type LineChange } from './photo/line-decisions.js';
 import { renderValues } from './photo/methods/index.js';
@@ -177,7 +176,7 @@ export async function convertRendering(
       threadOfLabel,
       choices,
     ),
-    suggestedColours: method.threads.usual instanceof Array ? method.threads.usual.length : method.threads.usual,
+    suggestedColours: method.threads.from === 'list' ? method.threads.usual.length : method.threads.usual,
     lostDecisions: choices.lost,
     flat: prepared.character.flat,
     plainGround: map.ground > 0,
@@ -394,7 +393,3 @@ function divided(run: Points, most: number): Points {
   }
   return out;
 }
-
-/** Whether a piece belongs to the border of a rendering. */
-export const isBorder = ({ drawn }: Piece): boolean =>
-  drawn === 'border' || drawn === PLACEMENT || drawn === TACK || drawn === COVER;

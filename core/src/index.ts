@@ -35,6 +35,7 @@ export * from './photo/effect.js';
 export * from './photo/methods/index.js';
 export * from './photo/methods/render-method.js';
 export * from './photo/plate.js';
+export * from './photo/thread-painting.js';
 export * from './photo/tonal-rows.js';
 export * from './pieces/drawn.js';
 export * from './pieces/find-pieces.js';

@@ -164,7 +164,7 @@ function fromCharts(
 }
 
 /** What of a plate is to be sewn, as a small picture; bare places take the mean, which nothing depends on. */
-export function smallPicture(plate: Plate): SmallPicture {
+function smallPicture(plate: Plate): SmallPicture {
   const step = Math.max(1, Math.max(plate.width, plate.height) / SIDE);
   const width = Math.max(1, Math.floor(plate.width / step));
   const height = Math.max(1, Math.floor(plate.height / step));

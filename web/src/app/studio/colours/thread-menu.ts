@@ -44,6 +44,7 @@ import { ColourActs } from './colour-acts';
       </ng-template>
     </mat-menu>
   `,
+  styleUrl: './thread-item.scss',
   styles: `
     .trigger {
       display: flex;
@@ -52,24 +53,6 @@ import { ColourActs } from './colour-acts';
       border-radius: 6px;
       background: none;
       cursor: pointer;
-    }
-    .item {
-      display: flex;
-      align-items: center;
-      gap: 10px;
-      min-width: 230px;
-    }
-    .swatch {
-      flex: none;
-      width: 20px;
-      height: 20px;
-      border: 1px solid var(--line);
-      border-radius: 5px;
-    }
-    .far {
-      margin-left: auto;
-      padding-left: 14px;
-      color: var(--mute);
     }
   `,
 })

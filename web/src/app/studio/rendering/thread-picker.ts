@@ -32,30 +32,12 @@ import { ColourActs } from '../colours/colour-acts';
       </ng-template>
     </mat-menu>
   `,
-  styleUrl: '../sheet/sheet-parts.scss',
+  styleUrls: ['../sheet/sheet-parts.scss', '../colours/thread-item.scss'],
   styles: `
     :host {
       display: flex;
       align-items: center;
       gap: 8px;
-    }
-    .item {
-      display: flex;
-      align-items: center;
-      gap: 10px;
-      min-width: 230px;
-    }
-    .swatch {
-      flex: none;
-      width: 20px;
-      height: 20px;
-      border: 1px solid var(--line);
-      border-radius: 5px;
-    }
-    .far {
-      margin-left: auto;
-      padding-left: 14px;
-      color: var(--mute);
     }
   `,
 })

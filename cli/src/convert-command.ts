@@ -1,6 +1,7 @@
 import { basename, extname, join } from 'node:path';
 import { readdir } from 'node:fs/promises';
 import {
+  printedGridOf,
   convert,
   DESIGN_FILES,
   likenessOf,
@@ -24,6 +25,7 @@ import {
   pngOf,
   readCharts,
   UserError,
+  writeChart,
   writeWorksheet,
   type DecodedPicture,
 } from '@open-kite/server';
@@ -112,13 +114,24 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   return { design, recipe, decoded, prepared, seconds };
 }
 
+/** A PDF of this name is the chart of a grid rather than a worksheet. */
+const PAPER_CHART = /\.chart\.pdf$/i;
+
+function printed(file: string, design: Design): Promise<Buffer> {
+  try {
+    return writeChart(printedGridOf(design, basename(file).replace(PAPER_CHART, '')));
+  } catch (error) {
+    throw about(file, error);
+  }
+}
+
 /** The content of an output file, decided by its ending. */
 async function contentFor(file: string, made: Converted): Promise<Uint8Array | string> {
   const { design, recipe, decoded } = made;
   const name = basename(file, extname(file));
   const ending = extname(file).toLowerCase().slice(1);
   if (ending in DESIGN_FILES) return DESIGN_FILES[ending as DesignFile](design);
-  if (ending === 'pdf') return writeWorksheet(design, name);
+  if (ending === 'pdf') return PAPER_CHART.test(file) ? printed(file, design) : writeWorksheet(design, name);
   const picture = decoded.source
     ? { bytes: decoded.source, extension: 'svg' }
     : { bytes: await pngOf(decoded.raster), extension: 'png' };

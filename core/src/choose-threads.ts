@@ -85,9 +85,9 @@ export function chooseThreads(
   }
   const threads: DesignThread[] = [];
   const known = new Map<string, number>();
-  const threadOf = matchThreads(wanted, usable, distinct, charts).map((match, i) => {
-    // A colour of the picture's own that is told from the others keeps a thread of its own.
-    const key = match.chart === 'own' ? `own ${i}` : threadKey(match.chart, match.thread.code);
+  const threadOf = matchThreads(wanted, usable, distinct, charts).map((match) => {
+    // A colour of the picture's own keeps a thread of its own; a plain ground and what has its colour elsewhere share one.
+    const key = match.chart === 'own' ? `own ${match.thread.hex}` : threadKey(match.chart, match.thread.code);
     const at = known.get(key) ?? threads.length;
     if (at === threads.length) threads.push(designThread(match));
     known.set(key, at);

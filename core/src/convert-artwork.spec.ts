@@ -116,7 +116,7 @@ describe('recipes of the second version', () => {
     const { satinBelowMm, keepBelowMm, drawn, ...pieces } = base.pieces;
     expect([satinBelowMm > 0, keepBelowMm > 0, drawn.length]).toEqual([true, true, 0]);
     const old = parseRecipe({ ...base, version: 2, pieces });
-    expect(old.version).toBe(5);
+    expect(old.version).toBe(6);
     expect(old.pieces.satinBelowMm).toBe(0);
     expect(old.pieces.drawn).toEqual([]);
   });

@@ -1,31 +1,28 @@
 import { chooseColours, chooseThreads, colourShares, labelAreas } from './choose-threads.js';
-import { ciede2000, rgbToLab } from './colour/ciede2000.js';
-import { fromHex } from './colour/srgb.js';
 import type { Reduced } from './convert-colours.js';
 import { allSewn, pictureBox, planned, sewSettings, type ConvertInput, type StepName } from './convert.js';
 import type { Design, DesignThread } from './design.js';
 import { curveThrough, flattenRing } from './geometry/curve.js';
 import { thicken } from './geometry/polygons.js';
-import { distance, type Points } from './geometry/vector.js';
-import { MET } from './open-to-budget.js';
+import { withinBudget } from './ease-to-budget.js';
+import type { Points } from './geometry/vector.js';
 import { fromRings, type Area } from './pieces/area.js';
 import { DRAWN_LAYER } from './pieces/drawn-areas.js';
 import { findPieces, type FoundPieces } from './pieces/find-pieces.js';
 import { applyStitchDecisions } from './pieces/stitch-choices.js';
 import { changeLines, type LineChange } from './photo/line-decisions.js';
 import { renderValues } from './photo/methods/index.js';
-import type { Layer, RenderInput, RenderMethod } from './photo/methods/render-method.js';
+import type { Layer, Rendered, RenderInput, RenderMethod } from './photo/methods/render-method.js';
 import { plateOf } from './photo/plate.js';
 import { tinted } from './photo/effect.js';
 import { placedFrame, sourceToHoop } from './picture/frame.js';
 import { maskCurve } from './picture/mask.js';
 import type { Recipe } from './recipe/recipe.js';
-import { namedThread, renderingThreads, usableCharts } from './rendering-threads.js';
+import { handmadeThreads, namedThread, nearestThread, renderingThreads, usableCharts } from './rendering-threads.js';
 import { movePieces, sewingOrder } from './sequence/order.js';
 import { PieceStitches } from './sequence/piece-stitches.js';
 import { planSewing } from './sequence/plan-sewing.js';
 import { sewPieces } from './sequence/sew.js';
-import { stitchCount } from './sequence/figures.js';
 import type { StitchList } from './sequence/stitch-list.js';
 import type { StepCache } from './step-cache.js';
 import { familyOf } from './stitches/kinds/index.js';
@@ -42,11 +39,6 @@ interface RenderOptions {
 const BORDER_LAYER = DRAWN_LAYER - 10;
 /** Rounds a palette is mixed in for a rough result. */
 const QUICK_ROUNDS = 3;
-const SLOW_ROUNDS = 8;
-const ROUNDS = 16;
-/** Stitches are divided no finer than this to use up a budget. */
-const FINEST_STITCH_MM = 1.4;
-const LONGEST_STITCH_MM = 7;
 
 /** Converts a picture by a rendering: its layers first, then its border and what was drawn by hand. */
 export async function convertRendering(
@@ -75,13 +67,14 @@ export async function convertRendering(
   const given = await cache.get('rendering threads', threadKey, () =>
     renderingThreads(input, method, plate, map, choices, quick ? QUICK_ROUNDS : undefined),
   );
-  const own = values['ground'] === 'white' ? [...given.threads, WHITE] : given.threads;
+  const usable = usableCharts(input);
+  const handmade = handmadeThreads(rendering.grid, given.threads, usable, input.charts);
+  const own = values['ground'] === 'white' ? [...given.threads, WHITE] : handmade.threads;
 
   await pause('pieces', 0.25);
   const found = await cache.get('rendering pieces', piecesKey(recipe, plateKey), () =>
     overRendering(recipe, map, choices),
   );
-  const usable = usableCharts(input);
   const lineChanges = rendering.lines.map((decision): LineChange => {
     const to = decision.to && namedThread(decision.to, own.length, usable, input.charts);
     return { kind: decision.kind, threads: decision.threads, area: placed(decision.area, recipe), to };
@@ -109,7 +102,9 @@ export async function convertRendering(
     isBare: (label) => label === 0 || choices.bare.has(label),
     threadOfLabel: given.threadOfLabel,
     pixelMm: 1 / prepared.pixelsPerMm,
-    flat: prepared.character.flat,
+    flat: prepared.character.flat && prepared.character.colours <= MOST_FLAT_COLOURS,
+    handmade: { edits: rendering.grid ?? undefined, threadOfEdits: handmade.threadOf },
+    memo: await cache.get('rendering memo', input.pictureKey, () => new Map<string, unknown>()),
   };
   const plan = planSewing(pieces.pieces, order, settings);
   const sew = (layers: readonly Layer[]): Promise<StitchList> =>
@@ -129,23 +124,24 @@ export async function convertRendering(
     values,
     method.led ? rendering.strokes : [],
     rendering.lines,
+    method.edited ? rendering.grid : null,
     picture,
     recipe.order.trimOverMm,
     quick,
   ]);
-  const render = (eased: OptionValues): Promise<readonly Layer[]> =>
+  const render = (eased: OptionValues): Promise<Rendered> =>
     cache.get('rendering', `${renderKey} ${JSON.stringify(eased)}`, async () => {
       const steps = method.render(renderInput, eased);
       for (;;) {
         const step = steps.next();
-        if (step.done) return changeLines(step.value, own, lineChanges).layers;
+        if (step.done) return { ...step.value, layers: changeLines(step.value.layers, own, lineChanges).layers };
         await pause('stitches', 0.3 + 0.6 * step.value);
       }
     });
   const sewKey = `${renderKey} ${piecesKey(recipe, plateKey)} ${threadOf.join()} ${order.join()} ${JSON.stringify([recipe.stitches, recipe.pieces.decisions, recipe.order, recipe.budget])}`;
-  const { stitches, layers, gaveUp } = await cache.get('rendering sewn', sewKey, () =>
+  const { stitches, rendered, gaveUp } = await cache.get('rendering sewn', sewKey, () =>
     quick || recipe.budget === null
-      ? render(values).then(async (made) => ({ stitches: await sew(made), layers: made, gaveUp: '' }))
+      ? render(values).then(async (made) => ({ stitches: await sew(made.layers), rendered: made, gaveUp: '' }))
       : withinBudget(recipe.budget, method, values, render, sew),
   );
   await pause('stitches', 1);
@@ -163,7 +159,7 @@ export async function convertRendering(
     picture: pictureBox(prepared),
     threads,
     stitches,
-    pieceIds: [...pieces.pieces.map((piece) => piece.id), ...layers.map((_, k) => `layer${k + 1}`)],
+    pieceIds: [...pieces.pieces.map((piece) => piece.id), ...rendered.layers.map((_, k) => `layer${k + 1}`)],
     pieces: pieces.pieces,
     barePieces: [],
     lostPieceDecisions: [],
@@ -183,10 +179,14 @@ export async function convertRendering(
     groundColour: map.ground - 1,
     tooSmall: [],
     vector: false,
-    problems: [],
+    problems: rendered.problems ?? [],
     outlinePoints: 0,
+    chart: rendered.chart,
   };
 }
+
+/** A picture of more colours is soft, even where much of it is plain. */
+const MOST_FLAT_COLOURS = 16;
 
 const WHITE: DesignThread = { code: 'OWN-W', name: 'White ground', hex: '#f8f6f0', chart: 'own', deltaE: 0 };
 const PLACEMENT = 'border placement';
@@ -297,99 +297,4 @@ function freshCode({ code, chart }: DesignThread, taken: readonly DesignThread[]
   const name = (k: number): string => `OWN-${String(k).padStart(2, '0')}`;
   while (taken.some((t) => t.code === name(n))) n++;
   return name(n);
-}
-
-function nearestThread(threads: readonly DesignThread[], colour: { r: number; g: number; b: number }): number {
-  const lab = rgbToLab(colour);
-  let best = 0;
-  let least = Infinity;
-  threads.forEach(({ hex }, i) => {
-    const d = ciede2000(lab, rgbToLab(fromHex(hex)));
-    if (d < least) [least, best] = [d, i];
-  });
-  return best;
-}
-
-interface Sewn {
-  readonly stitches: StitchList;
-  readonly layers: readonly Layer[];
-  readonly gaveUp: string;
-}
-
-/**
- * Eases a rendering until its stitches fit a budget, then divides long stitches while there is room, so that the budget is
- * used to 97 % at least.
- * @throws RangeError where even the easiest settings are too many
- */
-async function withinBudget(
-  budget: number,
-  method: RenderMethod,
-  values: OptionValues,
-  render: (values: OptionValues) => Promise<readonly Layer[]>,
-  sew: (layers: readonly Layer[]) => Promise<StitchList>,
-): Promise<Sewn> {
-  const full = await render(values);
-  const first = await sew(full);
-  if (stitchCount(first) <= budget) return { stitches: first, layers: full, gaveUp: '' };
-  let low = 0;
-  let high = 1;
-  let best: Sewn | undefined;
-  // A painting takes seconds: it is eased roughly, and the rest made up by dividing stitches.
-  const slow = method.threads.from === 'mix';
-  const room = slow ? ROOM : MET;
-  for (let round = 0; round < (slow ? SLOW_ROUNDS : ROUNDS); round++) {
-    // Most budgets are met well before everything is given up.
-    const share = round === 0 ? 0.5 : best || round > 1 ? (low + high) / 2 : 1;
-    const eased = method.ease(values, share);
-    const layers = await render(eased.values);
-    const stitches = await sew(layers);
-    const count = stitchCount(stitches);
-    if (count <= budget) {
-      best = { stitches, layers, gaveUp: eased.gaveUp };
-      high = share;
-      if (count >= budget * room) break;
-    } else if (share === 1) {
-      throw new RangeError(`budget: ${budget} stitches are too few; at least ${count} are needed at this size`);
-    } else low = share;
-  }
-  if (!best) throw new RangeError(`budget: ${budget} stitches are too few at this size`);
-  return useUp(best, budget, sew);
-}
-
-/** What easing a slow method has to reach of a budget. */
-const ROOM = 0.9;
-
-/** Divides long stitches until a budget is used to 97 %. */
-async function useUp(
-  made: Sewn,
-  budget: number,
-  sew: (layers: readonly Layer[]) => Promise<StitchList>,
-): Promise<Sewn> {
-  let best = made;
-  let low = FINEST_STITCH_MM;
-  let high = LONGEST_STITCH_MM;
-  for (let round = 0; round < 12 && stitchCount(best.stitches) < budget * MET; round++) {
-    const most = (low + high) / 2;
-    const layers = made.layers.map((layer) => ({ ...layer, runs: layer.runs.map((run) => divided(run, most)) }));
-    const stitches = await sew(layers);
-    if (stitchCount(stitches) <= budget) {
-      best = { ...made, stitches, layers };
-      high = most;
-    } else low = most;
-  }
-  return best;
-}
-
-/** A run none of whose stitches is longer than asked for. */
-function divided(run: Points, most: number): Points {
-  const out: Points = [run[0], run[1]];
-  for (let i = 2; i < run.length; i += 2) {
-    const [x, y] = [run[i - 2], run[i - 1]];
-    const parts = Math.ceil(distance(x, y, run[i], run[i + 1]) / most - 1e-9);
-    for (let k = 1; k <= parts; k++) {
-      out.push(x + ((run[i] - x) * k) / parts, y + ((run[i + 1] - y) * k) / parts);
-    }
-    if (parts === 0) out.push(run[i], run[i + 1]);
-  }
-  return out;
 }

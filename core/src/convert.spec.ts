@@ -364,7 +364,7 @@ describe('recipes of the first version', () => {
       clothHex: '#123456',
     };
     const recipe = parseRecipe(old);
-    expect(recipe.version).toBe(5);
+    expect(recipe.version).toBe(6);
     expect(recipe.picture.dropGround).toBeFalse();
     expect(recipe.picture.mask).toBeNull();
     expect(recipe.colours).toEqual(jasmine.objectContaining({ count: 4, charts: ['saltline'], decisions: [] }));

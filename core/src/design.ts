@@ -1,4 +1,5 @@
 import type { ArtProblem } from './artwork/artwork.js';
+import type { GridChart } from './cross/grid-chart.js';
 import type { SmallArea } from './pieces/find-pieces.js';
 import type { BarePiece, Piece } from './pieces/piece.js';
 import type { OrderCost } from './sequence/plan-ways.js';
@@ -98,4 +99,6 @@ export interface Design extends Sewing {
   readonly problems: readonly ArtProblem[];
   /** Points of all boundaries, each shared arc counted once. */
   readonly outlinePoints: number;
+  /** The grid of crosses it is sewn on. */
+  readonly chart?: GridChart;
 }

@@ -1,9 +1,10 @@
 import { nearestThreads, type Chart } from './colour/charts.js';
 import { ciede2000, rgbToLab } from './colour/ciede2000.js';
 import { findThread, stashOf } from './colour/match.js';
-import { fromHex } from './colour/srgb.js';
+import { fromHex, type Rgb } from './colour/srgb.js';
 import { chooseThreads, type ColourChoices } from './choose-threads.js';
 import type { ConvertInput } from './convert.js';
+import type { GridEdits } from './cross/grid-edits.js';
 import type { DesignThread } from './design.js';
 import type { RenderMethod } from './photo/methods/render-method.js';
 import { mixPalette, type PaletteThread } from './photo/palette.js';
@@ -71,6 +72,38 @@ export function renderingThreads(
   // Everything dropped: one thread stays, since something has to be sewn.
   if (threads.length === 0) threads.push({ ...mixed[0], deltaE: 0 });
   return { threads, threadOfLabel: [] };
+}
+
+/**
+ * Threads of changes of a grid by hand: a colour takes the nearest thread of the design, one of a chart is added where the
+ * design has it not.
+ */
+export function handmadeThreads(
+  edits: GridEdits | null,
+  threads: readonly DesignThread[],
+  usable: readonly Chart[],
+  charts: readonly Chart[],
+): { threads: DesignThread[]; threadOf: number[] } {
+  const all = threads.slice();
+  const threadOf = (edits?.threads ?? []).map((named) => {
+    if ('hex' in named && threads.length > 0) return nearestThread(threads, fromHex(named.hex));
+    const thread = namedThread(named, all.length, usable, charts);
+    const same = all.findIndex(({ code, chart }) => code === thread.code && chart === thread.chart);
+    return same >= 0 ? same : all.push(thread) - 1;
+  });
+  return { threads: all, threadOf };
+}
+
+/** Thread nearest to a colour, by CIEDE2000. */
+export function nearestThread(threads: readonly DesignThread[], colour: Rgb): number {
+  const lab = rgbToLab(colour);
+  let best = 0;
+  let least = Infinity;
+  threads.forEach(({ hex }, i) => {
+    const d = ciede2000(lab, rgbToLab(fromHex(hex)));
+    if (d < least) [least, best] = [d, i];
+  });
+  return best;
 }
 
 export function usableCharts({ recipe, charts, stash }: ConvertInput): Chart[] {

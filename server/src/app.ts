@@ -6,6 +6,7 @@ import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Logger } from 'pino';
 import type { Chart } from '@open-kite/core';
+import { chartRoutes } from './api/charts-on-paper.js';
 import { cupboardRoutes } from './api/cupboard.js';
 import { pictureRoutes } from './api/pictures.js';
 import { projectRoutes } from './api/projects.js';
@@ -72,6 +73,7 @@ export function createApp(deps: AppDeps): Express {
   });
   app.use('/api/pictures', pictureRoutes(deps.pictures));
   app.use('/api/projects', projectRoutes(deps.projects, deps.pictures));
+  app.use('/api/chart', chartRoutes());
   app.use('/api', cupboardRoutes(deps.cupboard, deps.charts));
   app.use('/api', (request) => {
     throw new UserError(404, `there is no ${request.method} ${request.originalUrl.slice(0, 200)}`);

@@ -21,6 +21,7 @@ export {
   type ProjectStore,
   type ProjectSummary,
 } from './store/projects.js';
+export { writeChart } from './chart-pdf.js';
 export { UserError } from './user-error.js';
 export { writeWorksheet } from './worksheet.js';
 export * from './pictures/first-recipe.js';

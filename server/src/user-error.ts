@@ -10,3 +10,13 @@ export class UserError extends Error {
     this.name = 'UserError';
   }
 }
+
+/** Reads something a request carries; what core finds wrong with it is the user's to hear. */
+export function understood<T>(read: () => T): T {
+  try {
+    return read();
+  } catch (error) {
+    if (error instanceof RangeError) throw new UserError(400, error.message);
+    throw error;
+  }
+}

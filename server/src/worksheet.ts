@@ -43,7 +43,8 @@ export async function writeWorksheet(design: Sewing, name: string): Promise<Buff
   return done;
 }
 
-function collect(doc: PDFKit.PDFDocument): Promise<Buffer> {
+/** What a document writes, once it is ended. */
+export function collect(doc: PDFKit.PDFDocument): Promise<Buffer> {
   return new Promise((resolve, reject) => {
     const parts: Buffer[] = [];
     doc.on('data', (part: Buffer) => parts.push(part));

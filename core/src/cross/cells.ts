@@ -1,26 +1,5 @@
 import { ciede2000, linearToLab, type Lab } from '../colour/ciede2000.js';
-
-/** Parts of a cell that one thread fills. */
-export type Part = 'full' | 'three-quarter' | 'quarter' | 'side';
-
-/** What a thread sews in one cell: legs from corner to corner, or from a corner to the middle. */
-export interface Cross {
-  readonly cell: number;
-  readonly thread: number;
-  readonly part: Part;
-  /** Corner the part belongs to: 0 upper left, 1 upper right, 2 lower right, 3 lower left. A side begins there. */
-  readonly corner: number;
-}
-
-/** A grid of cells over the cloth. */
-export interface CellGrid {
-  readonly cols: number;
-  readonly rows: number;
-  readonly cellMm: number;
-  /** Left and upper edge in mm. */
-  readonly left: number;
-  readonly top: number;
-}
+import type { CellGrid, Cross } from './grid.js';
 
 /** Pixels of the picture as threads; -1 is bare. */
 export interface ThreadPixels {
@@ -35,19 +14,6 @@ export interface ThreadPixels {
 /** A part cross must make the cell this much truer, as a share of its area. */
 const WORTH_PART = 0.16;
 const OCTANTS = 8;
-
-/** Lays a grid of cells over a box, in its middle; as many as fit, and one at least. */
-export function cellGrid(box: { left: number; top: number; width: number; height: number }, cellMm: number): CellGrid {
-  const cols = Math.max(1, Math.round(box.width / cellMm));
-  const rows = Math.max(1, Math.round(box.height / cellMm));
-  return {
-    cols,
-    rows,
-    cellMm,
-    left: box.left + (box.width - cols * cellMm) / 2,
-    top: box.top + (box.height - rows * cellMm) / 2,
-  };
-}
 
 /** Share of each thread in the eight triangles of every cell that its diagonals and middle lines make. */
 interface Octants {
@@ -223,22 +189,58 @@ function cleanStrays(grid: CellGrid, thread: Int16Array, most: number, unsure: (
 
 /** A cell without a like neighbour takes the thread of one where that costs less than this, in CIEDE2000. */
 const CALM = 6;
+const CALM_BLENDED = 10;
+/** Error handed on from cell to cell, in linear light, at most; none of it where a thread meets the colour. */
+const MOST_ERROR = 0.15;
+const FULL_ERROR = 3;
 
 /**
- * Cells of a photograph: the thread nearest to the mean colour of each, single cells calmed.
+ * Cells of a photograph: the thread nearest to the mean colour of each. Threads are blended by handing on the error from
+ * cell to cell in turning rows (Floyd and Steinberg 1976), the less the better a thread meets the colour, and single cells
+ * are calmed.
  * @param mean linear r, g, b of a cell, and the share of it that is to be sewn, four numbers each
+ * @param linear linear r, g, b of each thread
+ * @param blend share of the error that is handed on, 0 to 1
  */
-export function photoCrosses(grid: CellGrid, mean: Float32Array, threads: readonly Lab[], calm: boolean): Cross[] {
-  const count = grid.cols * grid.rows;
+export function photoCrosses(
+  grid: CellGrid,
+  mean: Float32Array,
+  linear: readonly (readonly [number, number, number])[],
+  calm: boolean,
+  blend: number,
+): Cross[] {
+  const { cols, rows } = grid;
+  const count = cols * rows;
+  const nearest = nearestOfThreads(linear.map(([r, g, b]) => linearToLab(r, g, b)));
   const labs = Array.from({ length: count }, (_, i) => linearToLab(mean[i * 4], mean[i * 4 + 1], mean[i * 4 + 2]));
   const thread = new Int16Array(count).fill(-1);
-  const costs = labs.map((lab) => threads.map((other) => ciede2000(lab, other)));
-  for (let i = 0; i < count; i++) {
-    if (mean[i * 4 + 3] < 0.5) continue;
-    let best = 0;
-    for (let t = 1; t < threads.length; t++) if (costs[i][t] < costs[i][best]) best = t;
-    thread[i] = best;
+  const error = new Float32Array(count * 3);
+  for (let y = 0; y < rows; y++) {
+    const ahead = y % 2 === 0 ? 1 : -1;
+    for (let k = 0; k < cols; k++) {
+      const x = ahead > 0 ? k : cols - 1 - k;
+      const i = y * cols + x;
+      if (mean[i * 4 + 3] < 0.5) continue;
+      const wanted = [0, 1, 2].map((c) => Math.min(1, Math.max(0, mean[i * 4 + c] + error[i * 3 + c])));
+      const plain = nearest.to(labs[i]);
+      const best = blend > 0 ? nearest.to(linearToLab(wanted[0], wanted[1], wanted[2])).thread : plain.thread;
+      thread[i] = best;
+      if (blend <= 0) continue;
+      const gate = blend * Math.min(1, plain.cost / FULL_ERROR);
+      const hand = (nx: number, ny: number, share: number): void => {
+        if (nx < 0 || nx >= cols || ny >= rows) return;
+        for (let c = 0; c < 3; c++) {
+          const e = Math.min(MOST_ERROR, Math.max(-MOST_ERROR, wanted[c] - linear[best][c]));
+          error[(ny * cols + nx) * 3 + c] += e * gate * share;
+        }
+      };
+      hand(x + ahead, y, 7 / 16);
+      hand(x - ahead, y + 1, 3 / 16);
+      hand(x, y + 1, 5 / 16);
+      hand(x + ahead, y + 1, 1 / 16);
+    }
   }
+  const mostCost = blend > 0 ? CALM_BLENDED : CALM;
   for (let round = 0; calm && round < 3; round++) {
     let changed = 0;
     for (let i = 0; i < count; i++) {
@@ -246,8 +248,10 @@ export function photoCrosses(grid: CellGrid, mean: Float32Array, threads: readon
       const near = neighboursOf(grid, i).map((n) => thread[n]);
       if (near.includes(thread[i])) continue;
       let best = -1;
-      for (const t of near) {
-        if (t >= 0 && costs[i][t] - costs[i][thread[i]] < CALM && (best < 0 || costs[i][t] < costs[i][best])) best = t;
+      let least = nearest.cost(labs[i], thread[i]) + mostCost;
+      for (const t of new Set(near)) {
+        const cost = t < 0 ? Infinity : nearest.cost(labs[i], t);
+        if (cost < least) [least, best] = [cost, t];
       }
       if (best >= 0) {
         thread[i] = best;
@@ -257,6 +261,33 @@ export function photoCrosses(grid: CellGrid, mean: Float32Array, threads: readon
     if (changed === 0) break;
   }
   return [...thread].flatMap((t, cell): Cross[] => (t < 0 ? [] : [{ cell, thread: t, part: 'full', corner: 0 }]));
+}
+
+/** Threads that are nearest in Lab are compared by CIEDE2000, which takes forty times as long. */
+const COMPARED = 5;
+
+function nearestOfThreads(threads: readonly Lab[]): {
+  readonly to: (lab: Lab) => { thread: number; cost: number };
+  readonly cost: (lab: Lab, thread: number) => number;
+} {
+  const far = new Float64Array(threads.length);
+  const cost = (lab: Lab, thread: number): number => ciede2000(lab, threads[thread]);
+  const to = (lab: Lab): { thread: number; cost: number } => {
+    for (let t = 0; t < threads.length; t++) {
+      const { l, a, b } = threads[t];
+      far[t] = (lab.l - l) ** 2 + (lab.a - a) ** 2 + (lab.b - b) ** 2;
+    }
+    let best = { thread: -1, cost: Infinity };
+    for (let k = 0; k < Math.min(COMPARED, threads.length); k++) {
+      let next = 0;
+      for (let t = 1; t < threads.length; t++) if (far[t] < far[next]) next = t;
+      far[next] = Infinity;
+      const d = cost(lab, next);
+      if (d < best.cost) best = { thread: next, cost: d };
+    }
+    return best;
+  };
+  return { to, cost };
 }
 
 function neighboursOf({ cols, rows }: CellGrid, cell: number): number[] {

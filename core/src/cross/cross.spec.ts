@@ -1,6 +1,6 @@
-import { linearToLab } from '../colour/ciede2000.js';
 import { seededRandom } from '../geometry/chance.js';
-import { cellGrid, flatCrosses, photoCrosses, type Cross, type ThreadPixels } from './cells.js';
+import { flatCrosses, photoCrosses, type ThreadPixels } from './cells.js';
+import { cellGrid, type Cross } from './grid.js';
 import { routeCrosses } from './route.js';
 
 const BOX = { left: -50, top: -50, width: 100, height: 100 };
@@ -62,9 +62,9 @@ describe('cells of photographs', () => {
     const mean = new Float32Array(400);
     for (let i = 0; i < 100; i++) mean.set(i === 44 ? [0.33, 0.33, 0.33, 1] : [0.3, 0.3, 0.3, 1], i * 4);
     mean[99 * 4 + 3] = 0;
-    const threads = [0.3, 0.34].map((v) => linearToLab(v, v, v));
-    expect(photoCrosses(grid, mean, threads, false).find(({ cell }) => cell === 44)?.thread).toBe(1);
-    const calm = photoCrosses(grid, mean, threads, true);
+    const threads = [0.3, 0.34].map((v) => [v, v, v] as const);
+    expect(photoCrosses(grid, mean, threads, false, 0).find(({ cell }) => cell === 44)?.thread).toBe(1);
+    const calm = photoCrosses(grid, mean, threads, true, 0);
     expect(calm.find(({ cell }) => cell === 44)?.thread).toBe(0);
     expect(calm.length).toBe(99);
   });

@@ -1,9 +1,10 @@
 import { distance, type Points } from '../geometry/vector.js';
-import type { CellGrid, Cross } from './cells.js';
+import type { CellGrid, Cross } from './grid.js';
+import { hiddenLink, isOpenFloat, type Cover } from './links.js';
 
 /** How the crosses of one thread are sewn. */
 export interface RouteSettings {
-  /** How often each leg is sewn: odd, so that the needle gets to its other end. */
+  /** How often each leg is sewn: once, twice or three times. */
   readonly passes: number;
   /** Thread may lie open over this many millimetres between two parts; farther apart it is cut. */
   readonly floatMm: number;
@@ -13,8 +14,9 @@ export interface RouteSettings {
 interface Legs {
   readonly x: number;
   readonly y: number;
-  lower: boolean;
-  upper: boolean;
+  /** Passes of each leg that are still to be walked. */
+  lower: number;
+  upper: number;
   /** Corners from which a short leg goes to the middle. */
   stubs: number[];
   /** Whether the upper leg lies, seen backwards in time: from then on anything below it is free to walk. */
@@ -22,51 +24,62 @@ interface Legs {
 }
 
 /** A way of the needle over corners; the middle of a cell is a corner with halves. */
-type Walk = number[];
+export type Walk = number[];
 
 /**
- * Sews the crosses of one thread. The way is built backwards in time over the corners of the grid: an upper leg may be
- * walked at any time, a lower leg, or a way through the middle, only in a cell whose upper leg is walked already. Turned
- * round, every upper leg is sewn last and lies over all that was sewn or travelled below it; nothing is travelled in the
- * open but floats between parts that do not touch.
+ * Walks the crosses of one thread, part by part. The way is built backwards in time over the corners of the grid: an upper
+ * leg may be walked at any time, a lower leg, or a way through the middle, only in a cell whose upper leg is walked
+ * already. Turned round, every upper leg is sewn last and lies over all that was sewn or travelled below it.
  */
-export function routeCrosses(grid: CellGrid, crosses: readonly Cross[], settings: RouteSettings): Points[] {
-  const cells = legsOf(grid, crosses);
+export function walkCrosses(grid: CellGrid, crosses: readonly Cross[], passes: number): Walk[] {
+  // Walked twice, every corner has an even number of ways; three times over, the needle goes to and fro on each leg.
+  const cells = legsOf(grid, crosses, passes === 2 ? 2 : 1);
   const walker = new Walker(grid, cells).remember();
   const parts: Walk[] = [];
   for (const cell of cells.values()) {
     while (hasWork(cell)) parts.push(walker.walkFrom(cell));
   }
-  return joinParts(
-    grid,
-    parts.map((part) => part.reverse()),
-    settings,
-  );
+  return parts.map((part) => part.reverse());
 }
 
-function legsOf(grid: CellGrid, crosses: readonly Cross[]): Map<number, Legs> {
+/**
+ * Sews the crosses of one thread; nothing is travelled in the open but floats between parts that do not touch.
+ * @param cover what is sewn over or under the thread's cells, where other threads are known
+ */
+export function routeCrosses(
+  grid: CellGrid,
+  crosses: readonly Cross[],
+  settings: RouteSettings,
+  cover?: Cover,
+): Points[] {
+  return joinParts(grid, walkCrosses(grid, crosses, settings.passes), settings, cover);
+}
+
+function legsOf(grid: CellGrid, crosses: readonly Cross[], passes: number): Map<number, Legs> {
   const cells = new Map<number, Legs>();
   for (const { cell, part, corner } of [...crosses].sort((a, b) => a.cell - b.cell)) {
     const x = cell % grid.cols;
     const y = Math.floor(cell / grid.cols);
     let legs = cells.get(cell);
-    if (!legs) cells.set(cell, (legs = { x, y, lower: false, upper: false, stubs: [], covered: false }));
-    if (part === 'full') legs.lower = legs.upper = true;
+    if (!legs) cells.set(cell, (legs = { x, y, lower: 0, upper: 0, stubs: [], covered: false }));
+    if (part === 'full') legs.lower = legs.upper = passes;
+    else if (part === 'half' && corner % 2 === 0) legs.lower = passes;
+    else if (part === 'half') legs.upper = passes;
     else if (part === 'quarter') legs.stubs.push(corner);
     else if (part === 'side') legs.stubs.push(corner, (corner + 1) % 4);
     else {
       // A three-quarter cross has the leg beside its corner whole, and a short one at the corner.
-      if (corner % 2 === 0) legs.upper = true;
-      else legs.lower = true;
+      if (corner % 2 === 0) legs.upper = passes;
+      else legs.lower = passes;
       legs.stubs.push(corner);
     }
   }
   // Where there is no upper leg nothing has to lie above the rest.
-  for (const legs of cells.values()) legs.covered = !legs.upper;
+  for (const legs of cells.values()) legs.covered = legs.upper === 0;
   return cells;
 }
 
-const hasWork = ({ lower, upper, stubs }: Legs): boolean => lower || upper || stubs.length > 0;
+const hasWork = ({ lower, upper, stubs }: Legs): boolean => lower + upper + stubs.length > 0;
 
 /** Corners of a cell: upper left, upper right, lower right, lower left. */
 const CORNERS: readonly (readonly [number, number])[] = [
@@ -104,7 +117,7 @@ class Walker {
 
   /** Walks everything that can be reached from a cell. */
   walkFrom(cell: Legs): Walk {
-    const corner = cell.upper ? 3 : cell.lower ? 0 : cell.stubs[0];
+    const corner = cell.upper > 0 ? 3 : cell.lower > 0 ? 0 : cell.stubs[0];
     let place = this.at((cell.x + CORNERS[corner][0]) * 2, (cell.y + CORNERS[corner][1]) * 2);
     const walk: Walk = [place];
     for (;;) {
@@ -151,18 +164,15 @@ class Walker {
       const [ox, oy] = CORNERS[(corner + 2) % 4];
       const far = this.at((cx + ox) * 2, (cy + oy) * 2);
       const lower = corner % 2 === 0;
-      if (lower ? !cell.lower || !cell.covered : !cell.upper) continue;
+      if (lower ? cell.lower === 0 || !cell.covered : cell.upper === 0) continue;
       // Ends with an even number of legs left can be left again; lower legs first, they are the harder to reach.
       const cost = (this.legsAt(far) % 2 === 0 ? 0 : 2) + (lower ? 0 : 1);
       if (cost >= bestCost) continue;
       bestCost = cost;
       best = far;
       take = () => {
-        if (lower) cell.lower = false;
-        else {
-          cell.upper = false;
-          cell.covered = true;
-        }
+        if (lower) cell.lower--;
+        else cell.covered = --cell.upper === 0;
       };
     }
     take?.();
@@ -182,38 +192,50 @@ class Walker {
       [x - 1, y, 1],
     ]) {
       const cell = this.cellAt(cx, cy);
-      if (cell && (corner % 2 === 0 ? cell.lower : cell.upper)) n++;
+      if (cell) n += corner % 2 === 0 ? cell.lower : cell.upper;
     }
     return n;
   }
 
-  /** Shortest way through covered cells to a corner where a leg can be walked; undefined where there is none. */
+  /**
+   * Shortest way through covered cells to a corner where a leg can be walked; of equally short ones, to one where a lower
+   * leg waits, since what is left behind has to be come back for. Undefined where there is none.
+   */
   private wayToWork(start: number): number[] | undefined {
     const mark = ++this.search;
-    const queue = [start];
+    let front = [start];
     this.stamp[start] = mark;
     this.came[start] = -1;
-    // The queue grows while it is gone through.
-    for (const place of queue) {
-      if (place !== start && this.canWork(place)) {
+    while (front.length > 0) {
+      const next: number[] = [];
+      let best = -1;
+      let most = 0;
+      for (const place of front) {
+        for (const to of this.waysFrom(place)) {
+          if (this.stamp[to] === mark) continue;
+          this.stamp[to] = mark;
+          this.came[to] = place;
+          next.push(to);
+          const work = this.workAt(to);
+          if (work > most) [most, best] = [work, to];
+        }
+      }
+      if (best >= 0) {
         const way: number[] = [];
-        for (let p = place; p !== start; p = this.came[p]) way.push(p);
+        for (let p = best; p !== start; p = this.came[p]) way.push(p);
         return way.reverse();
       }
-      for (const next of this.waysFrom(place)) {
-        if (this.stamp[next] === mark) continue;
-        this.stamp[next] = mark;
-        this.came[next] = place;
-        queue.push(next);
-      }
+      front = next;
     }
     return undefined;
   }
 
-  private canWork(place: number): boolean {
+  /** What can be walked from a corner: 2 a lower or a short leg, 1 an upper one, 0 nothing. */
+  private workAt(place: number): number {
     const x2 = place % this.stride;
     const y2 = (place - x2) / this.stride;
-    if (x2 % 2 === 1) return false;
+    if (x2 % 2 === 1) return 0;
+    let work = 0;
     for (const [cx, cy, corner] of [
       [x2 / 2 - 1, y2 / 2 - 1, 2],
       [x2 / 2, y2 / 2 - 1, 3],
@@ -222,10 +244,10 @@ class Walker {
     ]) {
       const cell = this.cellAt(cx, cy);
       if (!cell) continue;
-      if (corner % 2 === 1 && cell.upper) return true;
-      if (cell.covered && ((corner % 2 === 0 && cell.lower) || cell.stubs.includes(corner))) return true;
+      if (cell.covered && ((corner % 2 === 0 && cell.lower > 0) || cell.stubs.includes(corner))) return 2;
+      if (corner % 2 === 1 && cell.upper > 0) work = 1;
     }
-    return false;
+    return work;
   }
 
   /** Places one stitch away over legs that are hidden in the end: across a covered cell, or to and from its middle. */
@@ -261,7 +283,7 @@ class Walker {
 
   /** Remembers which cells are whole crosses: ways lead only through them. */
   remember(): this {
-    for (const cell of this.cells.values()) if (cell.upper && cell.lower) this.whole.add(cell);
+    for (const cell of this.cells.values()) if (cell.upper > 0 && cell.lower > 0) this.whole.add(cell);
     return this;
   }
 }
@@ -289,46 +311,112 @@ function partsBefore(grid: CellGrid, parts: readonly Walk[]): Set<number>[] {
   return before;
 }
 
-/** Joins parts, the nearest next of those that may be sewn; over short gaps the thread floats. */
-function joinParts(grid: CellGrid, parts: readonly Walk[], { passes, floatMm }: RouteSettings): Points[] {
+/** Joins parts, the nearest next of those that may be sewn; links lie hidden below later cells, or float over short gaps. */
+export function joinParts(
+  grid: CellGrid,
+  parts: readonly Walk[],
+  { passes, floatMm }: RouteSettings,
+  cover?: Cover,
+): Points[] {
   const before = partsBefore(grid, parts);
+  const waiting = before.map((set) => set.size);
+  const after: number[][] = parts.map(() => []);
+  before.forEach((set, k) => {
+    for (const earlier of set) after[earlier].push(k);
+  });
   const stride = grid.cols * 2 + 1;
   const half = grid.cellMm / 2;
   const place = (p: number): [number, number] => [
     grid.left + (p % stride) * half,
     grid.top + Math.floor(p / stride) * half,
   ];
-  const left = new Set([...parts.keys()].filter((k) => parts[k].length > 1));
-  for (const set of before) for (const k of set) if (!left.has(k)) set.delete(k);
+  const free = new StartsByPlace(grid);
+  parts.forEach((part, k) => {
+    if (waiting[k] === 0) free.add(k, part[0]);
+  });
   const runs: Points[] = [];
   let run: Points = [];
-  let [x, y] = [grid.left, grid.top];
-  while (left.size > 0) {
-    let next = -1;
-    let least = Infinity;
-    for (const k of left) {
-      if (before[k].size > 0) continue;
-      const [px, py] = place(parts[k][0]);
-      const gap = distance(x, y, px, py);
-      if (gap < least) [least, next] = [gap, k];
-    }
-    // Parts found later never wait for those found earlier: one of them is always free.
+  let at = 0;
+  for (;;) {
+    const next = free.takeNearest(at);
     if (next < 0) break;
-    left.delete(next);
-    for (const set of before) set.delete(next);
-    if (least > floatMm || run.length === 0) {
-      if (run.length > 0) runs.push(run);
+    for (const later of after[next]) if (--waiting[later] === 0) free.add(later, parts[later][0]);
+    const [x, y] = place(at);
+    const gap = distance(x, y, ...place(parts[next][0]));
+    const hidden = run.length > 0 && gap > 0 && cover ? hiddenLink(grid, cover, at, parts[next][0]) : undefined;
+    if (hidden) for (const p of hidden) run.push(...place(p));
+    else if (run.length > 0 && (gap > floatMm || (cover && !isOpenFloat(grid, cover, at, parts[next][0])))) {
+      runs.push(run);
       run = [];
     }
-    sewWalk(parts[next].map(place), passes, run);
-    [x, y] = [run[run.length - 2], run[run.length - 1]];
+    const walked = parts[next].map(place);
+    // A link that was led to the place has its needle point already.
+    sewWalk(walked, passes === 3 ? 3 : 1, run);
+    at = parts[next][parts[next].length - 1];
   }
   if (run.length > 0) runs.push(run);
   return runs;
 }
 
+/** Starts of parts in squares of the grid, so that the nearest is found without looking at all of them. */
+class StartsByPlace {
+  private readonly squares = new Map<number, [part: number, place: number][]>();
+  private readonly stride: number;
+  private readonly across: number;
+  private readonly down: number;
+  private count = 0;
+
+  constructor(grid: CellGrid) {
+    this.stride = grid.cols * 2 + 1;
+    this.across = Math.ceil(this.stride / SQUARE);
+    this.down = Math.ceil((grid.rows * 2 + 1) / SQUARE);
+  }
+
+  add(part: number, place: number): void {
+    const key =
+      Math.floor(Math.floor(place / this.stride) / SQUARE) * this.across + Math.floor((place % this.stride) / SQUARE);
+    const list = this.squares.get(key);
+    if (list) list.push([part, place]);
+    else this.squares.set(key, [[part, place]]);
+    this.count++;
+  }
+
+  /** The part that starts nearest to a place, the first of equals; -1 where none is left. */
+  takeNearest(from: number): number {
+    if (this.count === 0) return -1;
+    const [x, y] = [from % this.stride, Math.floor(from / this.stride)];
+    const [sx, sy] = [Math.floor(x / SQUARE), Math.floor(y / SQUARE)];
+    let best: { list: [number, number][]; index: number; part: number } | undefined;
+    let least = Infinity;
+    for (let ring = 0; ring <= Math.max(this.across, this.down); ring++) {
+      // Whatever lies in this ring of squares or beyond is at least this far away.
+      if (best && ((ring - 1) * SQUARE) ** 2 > least) break;
+      for (let qy = sy - ring; qy <= sy + ring; qy++) {
+        const edge = qy === sy - ring || qy === sy + ring;
+        for (let qx = sx - ring; qx <= sx + ring; qx += edge ? 1 : Math.max(1, 2 * ring)) {
+          if (qx < 0 || qy < 0 || qx >= this.across || qy >= this.down) continue;
+          const list = this.squares.get(qy * this.across + qx);
+          list?.forEach(([part, place], index) => {
+            const d = ((place % this.stride) - x) ** 2 + (Math.floor(place / this.stride) - y) ** 2;
+            if (d < least || (d === least && best && part < best.part)) {
+              least = d;
+              best = { list, index, part };
+            }
+          });
+        }
+      }
+    }
+    if (!best) return -1;
+    best.list.splice(best.index, 1);
+    this.count--;
+    return best.part;
+  }
+}
+const SQUARE = 16;
+
 function sewWalk(places: readonly (readonly [number, number])[], passes: number, run: Points): void {
-  run.push(...places[0]);
+  const n = run.length;
+  if (n === 0 || run[n - 2] !== places[0][0] || run[n - 1] !== places[0][1]) run.push(...places[0]);
   for (let i = 1; i < places.length; i++) {
     for (let k = 0; k < passes; k++) run.push(...places[k % 2 === 0 ? i : i - 1]);
   }

@@ -111,7 +111,7 @@ describe('parseRecipe', () => {
     ],
     ['an unknown fabric', { ...recipe, stitches: { ...recipe.stitches, fabric: 'paper' } }, /paper/],
     ['a setting nobody knows', { ...recipe, colour: 3 }, /colour/],
-    ['another version', { ...recipe, version: 7 }, /version must be 1 to 5/],
+    ['another version', { ...recipe, version: 7 }, /version must be 1 to 6/],
     ['nothing', null, /recipe/],
   ];
   for (const [what, value, message] of refused) {

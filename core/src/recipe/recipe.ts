@@ -10,6 +10,7 @@ import { OFFSET_PATTERNS } from '../stitches/offset-patterns.js';
 import type { Anchor, ColourDecision } from '../trace/colour-decisions.js';
 import { CORNERS, type Corners } from '../trace/spine-stretches.js';
 import type { OptionValues } from '../stitches/stitch-kind.js';
+import { isGridEdits, type GridEdits } from '../cross/grid-edits.js';
 import { METHOD_IDS } from '../photo/methods/index.js';
 import { isLineDecision, isMixDecision, isNamedThread, isRenderValues, isStroke } from './rendering-schema.js';
 import { NO_RENDERING, upgradeRecipe } from './upgrade.js';
@@ -28,7 +29,7 @@ export interface GroundChoice {
 
 /** Every choice of a project. Same picture and same recipe give the same design, byte for byte. */
 export interface Recipe {
-  readonly version: 5;
+  readonly version: 6;
   /** How the picture becomes stitches: from traced pieces, or by one of the renderings. */
   readonly method: string;
   readonly picture: Placement &
@@ -113,6 +114,8 @@ export interface RenderingChoices {
   readonly strokes: readonly (readonly number[])[];
   /** What was done to lines of a rendering, in the order it was done. */
   readonly lines: readonly LineDecision[];
+  /** Changes of a grid of crosses by hand. */
+  readonly grid: GridEdits | null;
   readonly border: { readonly kind: BorderKind; readonly widthMm: number; readonly hex: string };
 }
 
@@ -200,7 +203,7 @@ export function defaultRecipe(
   const wanted = own ? Math.min(LARGEST_SIDE_MM, Math.max(own.widthMm, own.heightMm)) : FIRST_SIZE_MM;
   const size = (side: number): number => Math.max(LIMITS.widthMm[0], Number(((wanted * side) / longest).toFixed(1)));
   return {
-    version: 5,
+    version: 6,
     method: 'pieces',
     picture: {
       widthMm: size(pictureWidth),
@@ -338,7 +341,7 @@ function isDecision(value: unknown): value is ColourDecision {
 }
 
 const schema = object({
-  version: number().oneOf([5], 'version must be 1 to 5, got ${value}').required(),
+  version: number().oneOf([6], 'version must be 1 to 6, got ${value}').required(),
   method: string()
     .required()
     .oneOf([...METHOD_IDS], 'method: there is no "${value}"; known are ${values}'),
@@ -482,6 +485,10 @@ const schema = object({
     )
       .required()
       .max(200),
+    grid: mixed<GridEdits>((value): value is GridEdits => isGridEdits(value, isNamedThread))
+      .nullable()
+      .defined()
+      .typeError('rendering: changes of the grid are not as they must be'),
     border: object({
       kind: string()
         .required()

@@ -11,7 +11,7 @@ const isPlain = (value: unknown): value is Plain =>
  * Anything else is given back as it is.
  */
 export function upgradeRecipe(value: unknown): unknown {
-  return toVersion5(toVersion4(toVersion3(toVersion2(value))));
+  return toVersion6(toVersion5(toVersion4(toVersion3(toVersion2(value)))));
 }
 
 /** Renderings of which nothing was said. */
@@ -21,8 +21,15 @@ export const NO_RENDERING: RenderingChoices = {
   mix: [],
   strokes: [],
   lines: [],
+  grid: null,
   border: { kind: 'none', widthMm: 3, hex: '#22304a' },
 };
+
+/** Changes of a grid by hand. */
+function toVersion6(value: unknown): unknown {
+  if (!isPlain(value) || value['version'] !== 5 || !isPlain(value['rendering'])) return value;
+  return { ...value, version: 6, rendering: { grid: null, ...value['rendering'] } };
+}
 
 /** Renderings, and a limit on stitches. */
 function toVersion5(value: unknown): unknown {

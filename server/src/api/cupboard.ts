@@ -1,19 +1,10 @@
 import express, { Router } from 'express';
 import { parseChartContent, parseSpools, type Chart, type StashEntry } from '@open-kite/core';
 import type { CupboardChart, CupboardStore } from '../store/cupboard.js';
-import { UserError } from '../user-error.js';
+import { understood, UserError } from '../user-error.js';
 
 /** Entries of the drawer one request may set. */
 const MOST_ENTRIES = 5000;
-
-function understood<T>(read: () => T): T {
-  try {
-    return read();
-  } catch (error) {
-    if (error instanceof RangeError) throw new UserError(400, error.message);
-    throw error;
-  }
-}
 
 function revisionOf(value: unknown): number {
   if (typeof value === 'number' && Number.isInteger(value) && value > 0) return value;

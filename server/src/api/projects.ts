@@ -61,7 +61,7 @@ function checkRecipe(value: unknown): Recipe {
 
 export function projectRoutes(projects: ProjectStore, pictures: PictureStore): Router {
   const router = Router();
-  const json = express.json({ limit: '2mb' });
+  const json = express.json({ limit: '24mb' });
 
   router.get('/', (_request, response) => {
     response.json(projects.list());

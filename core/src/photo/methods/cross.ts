@@ -1,24 +1,47 @@
-import { linearToLab } from '../../colour/ciede2000.js';
+import { ciede2000, linearToLab, type Lab } from '../../colour/ciede2000.js';
 import { fromHex, LINEAR } from '../../colour/srgb.js';
-import { cellGrid, flatCrosses, photoCrosses, type CellGrid, type Cross } from '../../cross/cells.js';
-import { routeCrosses } from '../../cross/route.js';
+import { sewBackStitches } from '../../cross/back-stitch.js';
+import { flatCrosses, photoCrosses, type ThreadPixels } from '../../cross/cells.js';
+import { cellGrid, packCells, unpackCells, type CellGrid, type Cross } from '../../cross/grid.js';
+import type { GridChart } from '../../cross/grid-chart.js';
+import { applyEdits, carryEdits, isSameGrid, type StitchedGrid } from '../../cross/grid-edits.js';
+import { smallLetters } from '../../cross/legible.js';
+import { COVERED_LATER, SEWN_BEFORE } from '../../cross/links.js';
+import { joinParts, walkCrosses, type Walk } from '../../cross/route.js';
+import { strongEdges } from '../../cross/strong-edges.js';
+import { thinLines } from '../../cross/thin-lines.js';
+import type { Points } from '../../geometry/vector.js';
 import { OPTION } from '../../stitches/stitch-kind.js';
 import { type Plate } from '../plate.js';
-import { renderMethod, said, type Layer } from './render-method.js';
+import { renderMethod, said, type Layer, type RenderInput, type RenderProblem } from './render-method.js';
 
+const SMALLEST_CELL = 1;
 const LARGEST_CELL = 6;
-/** Thread may lie open this far between crosses. */
-const FLOAT_MM = 7.5;
+/** Cells along a side, at most. */
+const MOST_CELLS = 400;
+/** Letters that would need smaller cells than this need a larger picture. */
+const USUAL_CELL = 1.5;
 
 /** A grid of crosses. */
 export const CROSS = renderMethod({
   id: 'cross',
   name: 'Counted cross',
   step: 'Grid',
-  hint: 'A grid of crosses, each of one thread, with part crosses where an edge cuts a cell.',
+  hint: 'A grid of crosses, each of one thread, with part crosses and back stitches where an edge or a line asks for them.',
   threads: { from: 'colours', usual: 12 },
+  edited: true,
   options: {
-    cellMm: OPTION.mm('Size of a cell', 1.5, LARGEST_CELL, 2.5),
+    sizeBy: {
+      type: 'choice',
+      label: 'Grid',
+      choices: [
+        { id: 'cell', name: 'By the size of a cell' },
+        { id: 'across', name: 'By cells across' },
+      ],
+      usual: 'cell',
+    },
+    cellMm: OPTION.mm('Size of a cell', SMALLEST_CELL, LARGEST_CELL, 2.5),
+    across: { type: 'number', label: 'Cells across', least: 10, most: MOST_CELLS, step: 1, unit: '', usual: 60 },
     parts: {
       type: 'choice',
       label: 'Part crosses',
@@ -28,71 +51,205 @@ export const CROSS = renderMethod({
       ],
       usual: 'yes',
     },
+    backs: {
+      type: 'choice',
+      label: 'Back stitch',
+      choices: [
+        { id: 'lines', name: 'Thin lines' },
+        { id: 'edges', name: 'Thin lines and strong edges' },
+        { id: 'none', name: 'None' },
+      ],
+      usual: 'lines',
+    },
+    edgeFrom: { type: 'number', label: 'Edges that differ by', least: 10, most: 90, step: 1, unit: '', usual: 40 },
     strays: { type: 'number', label: 'Clean strays of up to', least: 0, most: 6, step: 1, unit: '', usual: 2 },
+    blend: { type: 'number', label: 'Blend shades of photographs', least: 0, most: 1, step: 0.1, unit: '', usual: 0.9 },
     passes: {
       type: 'choice',
       label: 'Each leg is sewn',
       choices: [
         { id: '1', name: 'Once' },
+        { id: '2', name: 'Twice' },
         { id: '3', name: 'Three times' },
       ],
       usual: '1',
     },
+    floatMm: OPTION.mm('Thread may float', 0, 7.5, 7.5),
   },
   ease: (values, share) => {
     const cellMm = values.cellMm + (LARGEST_CELL - values.cellMm) * share;
     const passes = share > 0 ? '1' : values.passes;
     const once = passes === values.passes ? '' : ', legs sewn once';
     return {
-      values: { cellMm, passes },
+      values: { sizeBy: 'cell', cellMm, passes },
       gaveUp: `cells of ${said(cellMm)} mm instead of ${said(values.cellMm)}${once}`,
     };
   },
   *render(input, values) {
-    const { plate, map, threads, isBare, threadOfLabel, pixelMm, flat } = input;
+    const { plate, flat } = input;
     const box = {
       left: plate.left,
       top: plate.top,
       width: plate.width / plate.scale,
       height: plate.height / plate.scale,
     };
-    const grid = cellGrid(box, values.cellMm);
+    const grid = cellGrid(box, cellSize(values, box));
     yield 0.05;
-    const thread = Int16Array.from(map.labels, (label) => (isBare(label) ? -1 : threadOfLabel[label]));
-    const crosses = flat
-      ? flatCrosses(
-          grid,
-          { width: map.width, height: map.height, thread, left: box.left, top: box.top, pixelMm },
-          values.parts === 'yes',
-          values.strays,
-        )
-      : photoCrosses(
-          grid,
-          cellMeans(grid, plate),
-          threads.map(({ hex }) => {
-            const { r, g, b } = fromHex(hex);
-            return linearToLab(LINEAR[r], LINEAR[g], LINEAR[b]);
-          }),
-          values.strays > 0,
-        );
-    yield 0.4;
-    const settings = { passes: Number(values.passes), floatMm: FLOAT_MM };
-    const byThread = new Map<number, Cross[]>();
-    for (const cross of crosses) {
-      const list = byThread.get(cross.thread);
-      if (list) list.push(cross);
-      else byThread.set(cross.thread, [cross]);
+    const labs = input.threads.map(({ hex }) => labOf(hex));
+    const pixels = threadPixels(input, box);
+    const base = flat ? flatGrid(grid, pixels, values) : photoGrid(grid, plate, input.threads.map(({ hex }) => linearOf(hex)), values.strays > 0, values.blend);
+    if (values.backs === 'edges') {
+      const cloth = labOf(input.clothHex);
+      const lab = (thread: number): Lab => (thread < 0 ? cloth : labs[thread]);
+      const edges = strongEdges(
+        grid,
+        base.cells,
+        values.edgeFrom,
+        (a, b) => ciede2000(lab(a), lab(b)),
+        labs.map(({ l }) => l),
+      );
+      for (const [step, thread] of edges) if (!base.backs.has(step)) base.backs.set(step, thread);
     }
-    const layers: Layer[] = [];
-    let done = 0;
-    for (const [index, list] of byThread) {
-      layers.push({ thread: index, runs: routeCrosses(grid, list, settings), openMm: 0 });
-      yield 0.4 + (0.6 * ++done) / byThread.size;
-    }
-    // The most scattered threads first: later ones hide what lies open between their parts.
-    return layers.sort((a, b) => b.runs.length - a.runs.length || a.thread - b.thread);
+    yield 0.3;
+    const { edits, threadOfEdits } = input.handmade;
+    const carried = edits !== undefined && edits.edits.length > 0 && !isSameGrid(edits, grid);
+    const sewn = edits ? applyEdits(base, carryEdits(edits, grid).edits, threadOfEdits) : base;
+    const layers = yield* sewGrid(grid, sewn, Number(values.passes), values.floatMm, input.memo);
+    const chart: GridChart = { grid, ...sewn, base, threadOfEdits, carried };
+    return { layers, chart, problems: flat ? tooSmallToRead(pixels, grid.cellMm) : [] };
   },
 });
+
+/** Size of a cell: as asked for, and never so small that there are too many. */
+function cellSize(
+  { sizeBy, cellMm, across }: { readonly sizeBy: string; readonly cellMm: number; readonly across: number },
+  { width, height }: { readonly width: number; readonly height: number },
+): number {
+  const asked = sizeBy === 'across' ? Math.max(SMALLEST_CELL, width / across) : cellMm;
+  return Math.max(asked, Math.max(width, height) / MOST_CELLS);
+}
+
+function linearOf(hex: string): readonly [number, number, number] {
+  const { r, g, b } = fromHex(hex);
+  return [LINEAR[r], LINEAR[g], LINEAR[b]];
+}
+
+const labOf = (hex: string): Lab => linearToLab(...linearOf(hex));
+
+function threadPixels({ map, isBare, threadOfLabel, pixelMm }: RenderInput, box: { left: number; top: number }): ThreadPixels {
+  const thread = Int16Array.from(map.labels, (label) => (isBare(label) ? -1 : threadOfLabel[label]));
+  return { width: map.width, height: map.height, thread, left: box.left, top: box.top, pixelMm };
+}
+
+interface Found extends StitchedGrid {
+  readonly backs: Map<number, number>;
+}
+
+function flatGrid(
+  grid: CellGrid,
+  pixels: ThreadPixels,
+  { parts, strays, backs }: { readonly parts: string; readonly strays: number; readonly backs: string },
+): Found {
+  const lines = backs === 'none' ? { backs: new Map<number, number>(), without: pixels } : thinLines(grid, pixels);
+  const crosses = flatCrosses(grid, lines.without, parts === 'yes', strays);
+  return { cells: packCells(grid, crosses), backs: lines.backs };
+}
+
+function photoGrid(
+  grid: CellGrid,
+  plate: Plate,
+  threads: readonly (readonly [number, number, number])[],
+  calm: boolean,
+  blend: number,
+): Found {
+  return { cells: packCells(grid, photoCrosses(grid, cellMeans(grid, plate), threads, calm, blend)), backs: new Map() };
+}
+
+/** What is said of letters that cannot be read, largest first. */
+function tooSmallToRead(pixels: ThreadPixels, cellMm: number): RenderProblem[] {
+  return smallLetters(pixels, cellMm)
+    .sort((a, b) => b.letters - a.letters)
+    .slice(0, 4)
+    .map(({ x, y, heightMm, letters, cellMm: fits }) => ({
+      text:
+        `Lettering ${said(heightMm, 1)} mm tall (${letters} letters) is too small for cells of ${said(cellMm)} mm. ` +
+        (fits >= USUAL_CELL
+          ? `Cells of ${said(fits, 1)} mm would do.`
+          : `Make the picture ${said(Math.ceil((USUAL_CELL / Math.max(0.05, heightMm / 7)) * 10) / 10, 1)} times as large, with cells of ${USUAL_CELL} mm.`),
+      x,
+      y,
+    }));
+}
+
+/**
+ * Sews a grid: the most scattered threads first, so that later ones hide the ways between their parts, and those that back
+ * stitch last, so that their lines lie on top.
+ */
+function* sewGrid(
+  grid: CellGrid,
+  { cells, backs }: StitchedGrid,
+  passes: number,
+  floatMm: number,
+  memo: Map<string, unknown>,
+): Generator<number, Layer[]> {
+  const byThread = new Map<number, Cross[]>();
+  for (const cross of unpackCells(cells)) {
+    const list = byThread.get(cross.thread);
+    if (list) list.push(cross);
+    else byThread.set(cross.thread, [cross]);
+  }
+  const steps = new Map<number, number[]>();
+  for (const [step, thread] of backs) {
+    const list = steps.get(thread);
+    if (list) list.push(step);
+    else steps.set(thread, [step]);
+  }
+  const threads = [...new Set([...byThread.keys(), ...steps.keys()])];
+  const walks = new Map<number, Walk[]>();
+  for (const thread of threads) {
+    const crosses = byThread.get(thread) ?? [];
+    walks.set(thread, remembered(memo, `${thread} ${passes} ${keyOf(grid, crosses)}`, () => walkCrosses(grid, crosses, passes)));
+    yield 0.3 + (0.5 * walks.size) / threads.length;
+  }
+  const lines = (thread: number): number => steps.get(thread)?.length ?? 0;
+  const scattered = (thread: number): number => walks.get(thread)?.length ?? 0;
+  threads.sort((a, b) => lines(a) - lines(b) || scattered(b) - scattered(a) || a - b);
+  const cover = new Uint8Array(cells.length);
+  for (const { cell, part } of unpackCells(cells)) if (part === 'full') cover[cell] = COVERED_LATER;
+  const layers: Layer[] = [];
+  for (const thread of threads) {
+    const own = byThread.get(thread) ?? [];
+    for (const { cell } of own) cover[cell] = 0;
+    const runs: Points[] = joinParts(grid, walks.get(thread) ?? [], { passes, floatMm }, cover);
+    for (const { cell } of own) cover[cell] = SEWN_BEFORE;
+    runs.push(...sewBackStitches(grid, steps.get(thread) ?? []));
+    layers.push({ thread, runs, openMm: 0 });
+    yield 0.8 + (0.2 * layers.length) / threads.length;
+  }
+  return layers;
+}
+
+/** Ways that were found for the same crosses before. */
+function remembered<T>(memo: Map<string, unknown>, key: string, make: () => T): T {
+  const known = memo.get(key) as T | undefined;
+  if (known !== undefined) return known;
+  if (memo.size >= MOST_REMEMBERED) memo.clear();
+  const made = make();
+  memo.set(key, made);
+  return made;
+}
+const MOST_REMEMBERED = 200;
+
+/** FNV-1a over the cells and parts of one thread. */
+function keyOf(grid: CellGrid, crosses: readonly Cross[]): string {
+  let a = 0x811c9dc5;
+  let b = 0x1b873593;
+  for (const { cell, part, corner } of crosses) {
+    a = Math.imul(a ^ cell, 0x01000193);
+    b = Math.imul(b ^ (cell * 32 + part.length * 4 + corner), 0x85ebca6b);
+  }
+  return [grid.cols, grid.rows, grid.left, grid.top, grid.cellMm, crosses.length, a >>> 0, b >>> 0].join();
+}
 
 /** Mean linear colour of every cell, and the share of it that is to be sewn. */
 function cellMeans({ cols, rows, cellMm, left, top }: CellGrid, plate: Plate): Float32Array {

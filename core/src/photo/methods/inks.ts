@@ -46,6 +46,6 @@ export const INKS = renderMethod({
     const groundHex = filled ? hexes[hexes.length - 1] : clothHex;
     if (filled) below.push(groundRows(plate, hexes.length - 1, values.angle + 90, trimOverMm));
     const layers = yield* inkLayers(plate, { ...values, hexes: inks, groundHex, trimOverMm });
-    return [...below, ...layers].filter(({ runs }) => runs.length > 0);
+    return { layers: [...below, ...layers].filter(({ runs }) => runs.length > 0) };
   },
 });

@@ -110,7 +110,7 @@ export const PAINTING = renderMethod({
     };
     if (values.direction === 'crossing') {
       const layers = yield* crossingLayers(plate, base);
-      return [...below, ...layers];
+      return { layers: [...below, ...layers] };
     }
     const flow =
       values.direction === 'forms'
@@ -124,7 +124,7 @@ export const PAINTING = renderMethod({
             )
           : undefined;
     const { layers } = yield* paintThreads(plate, { ...base, flow });
-    return [...below, ...layers];
+    return { layers: [...below, ...layers] };
   },
 });
 

@@ -1,3 +1,5 @@
+import type { GridChart } from '../../cross/grid-chart.js';
+import type { GridEdits } from '../../cross/grid-edits.js';
 import type { DesignThread } from '../../design.js';
 import type { Points } from '../../geometry/vector.js';
 import type { OptionValues, StitchOption, ValuesOf } from '../../stitches/stitch-kind.js';
@@ -10,6 +12,21 @@ export interface Layer {
   readonly runs: readonly Points[];
   /** Millimetres of way between its lines that nothing sewn later hides. */
   readonly openMm: number;
+}
+
+/** Something a rendering cannot do well, with its place in mm. */
+export interface RenderProblem {
+  readonly text: string;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** What a rendering gives. */
+export interface Rendered {
+  readonly layers: readonly Layer[];
+  /** The grid it was sewn on, where there is one. */
+  readonly chart?: GridChart;
+  readonly problems?: readonly RenderProblem[];
 }
 
 /** What a rendering is made from. */
@@ -32,6 +49,10 @@ export interface RenderInput {
   readonly pixelMm: number;
   /** Whether the picture is flat art rather than a photograph. */
   readonly flat: boolean;
+  /** Changes of a grid by hand, and the thread of the design for each thread they name. */
+  readonly handmade: { readonly edits?: GridEdits; readonly threadOfEdits: readonly number[] };
+  /** What was worked out before for the same picture. */
+  readonly memo: Map<string, unknown>;
 }
 
 /** Where the threads of a method come from. */
@@ -57,28 +78,32 @@ export interface RenderMethod {
   readonly options: Options;
   /** Strokes drawn on the cloth can lead it. */
   readonly led: boolean;
+  /** Its grid can be changed by hand. */
+  readonly edited: boolean;
   /**
    * Settings that need fewer stitches, the more the larger the share (0 to 1), and what they give up in words.
    */
   readonly ease: (values: OptionValues, share: number) => { readonly values: OptionValues; readonly gaveUp: string };
-  readonly render: (input: RenderInput, values: OptionValues) => Generator<number, Layer[]>;
+  readonly render: (input: RenderInput, values: OptionValues) => Generator<number, Rendered>;
 }
 
 /** Describes a method; `render` and `ease` get the values of its own options, by name. */
 export function renderMethod<O extends Options>(
-  method: Omit<RenderMethod, 'options' | 'render' | 'ease' | 'led'> & {
+  method: Omit<RenderMethod, 'options' | 'render' | 'ease' | 'led' | 'edited'> & {
     readonly led?: boolean;
+    readonly edited?: boolean;
     readonly options: O;
     readonly ease: (
       values: ValuesOf<O>,
       share: number,
     ) => { readonly values: Partial<ValuesOf<O>>; readonly gaveUp: string };
-    readonly render: (input: RenderInput, values: ValuesOf<O>) => Generator<number, Layer[]>;
+    readonly render: (input: RenderInput, values: ValuesOf<O>) => Generator<number, Rendered>;
   },
 ): RenderMethod {
   const { ease, render, ...rest } = method;
   return {
     led: false,
+    edited: false,
     ...rest,
     ease: (values, share) => {
       const eased = ease(values as ValuesOf<O>, share);

@@ -86,7 +86,7 @@ export const ROWS = renderMethod({
       breakOff: values.breakOff,
       trimOverMm,
     });
-    return layer.runs.length > 0 ? [layer] : [];
+    return { layers: layer.runs.length > 0 ? [layer] : [] };
   },
 });
 

@@ -1,6 +1,6 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { Chart, ChartContent, Recipe, StashEntry } from '@open-kite/core';
+import type { Chart, ChartContent, PrintedGrid, Recipe, StashEntry } from '@open-kite/core';
 import type { Patch } from 'immer';
 import { catchError, type Observable, throwError } from 'rxjs';
 
@@ -136,6 +136,11 @@ export class Api {
     const headers = { 'x-figures': JSON.stringify(figures) };
     const body = new Blob([png], { type: 'image/png' });
     return this.told(this.http.put<void>(`/api/projects/${encodeURIComponent(id)}/preview`, body, { headers }));
+  }
+
+  /** Draws the chart of a grid as a PDF. */
+  chartPdf(chart: PrintedGrid): Observable<Blob> {
+    return this.told(this.http.post('/api/chart', chart, { responseType: 'blob' }));
   }
 
   private told<T>(answer: Observable<T>): Observable<T> {

@@ -35,7 +35,8 @@ const tracedFrom = ({ method, rendering, clothHex, budget, picture, light, colou
   JSON.stringify([
     // Renderings are made anew as a whole.
     method,
-    method === PIECES_METHOD ? '' : [rendering, clothHex, budget],
+    // Changes of a grid by hand need no rough result: they are shown while they are made.
+    method === PIECES_METHOD ? '' : [{ ...rendering, grid: null }, clothHex, budget],
     picture,
     light,
     colours.count,

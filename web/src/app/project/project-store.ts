@@ -50,10 +50,10 @@ export class ProjectStore implements OnDestroy {
     this.saveState.set('saved');
   }
 
-  /** Changes the recipe; quick repeats under the same label become one step of undo. */
-  change(label: string, edit: (recipe: Draft<Recipe>) => void): void {
+  /** Changes the recipe; quick repeats under the same label become one step of undo, unless each stands by itself. */
+  change(label: string, edit: (recipe: Draft<Recipe>) => void, alone = false): void {
     const now = performance.now();
-    const joined = now - this.lastChange < GESTURE_MS;
+    const joined = !alone && now - this.lastChange < GESTURE_MS;
     this.lastChange = now;
     this.advance((line) => change(line, label, edit, joined));
   }

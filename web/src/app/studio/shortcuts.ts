@@ -61,6 +61,7 @@ export class Shortcuts {
     { press: 'Del', does: 'leave the chosen pieces bare; on the mask, remove its point' },
     { press: 'Ctrl A, S', does: 'choose all pieces; show only the chosen ones' },
     { press: 'Enter, Backspace', does: 'end a drawn line; take its last point back' },
+    { press: 'X, E, Q, A, R, N, U, M', does: 'tools of the grid, while it is changed by hand' },
     { press: 'Esc', does: 'let go of the chosen pieces' },
     { press: '?', does: 'this list' },
   ];

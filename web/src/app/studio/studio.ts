@@ -23,6 +23,7 @@ import { ProjectStore } from '../project/project-store';
 import { ColourActs } from './colours/colour-acts';
 import { Line } from './line/line';
 import { DrawActs } from './draw/draw-acts';
+import { GRID_KEYS, GridActs } from './grid/grid-acts';
 import { LitPicture } from './lit-picture';
 import { MaskPane } from './picture/mask-pane';
 import { PictureTools } from './picture/picture-tools';
@@ -74,6 +75,7 @@ const PREVIEW_AFTER_MS = 5000;
     ColourActs,
     Conversion,
     DrawActs,
+    GridActs,
     LitPicture,
     PictureTools,
     PieceActs,
@@ -99,6 +101,7 @@ export class Studio {
   protected readonly state = inject(StudioState);
   private readonly pieces = inject(PieceActs);
   private readonly draw = inject(DrawActs);
+  private readonly grid = inject(GridActs);
   private readonly stage = viewChild(Stage);
 
   readonly id = input.required<string>();
@@ -251,6 +254,7 @@ export class Studio {
     else if (event.key === 'Escape') {
       if (this.help()) this.help.set(false);
       else if (this.draw.tool()) this.draw.leave();
+      else if (this.grid.open()) this.leaveGrid();
       else if (this.state.tryOuts()) this.state.tryOuts.set(false);
       else if (this.state.stroking()) this.state.stroking.set(false);
       else if (this.state.lassoing()) this.state.lassoing.set(false);
@@ -259,7 +263,15 @@ export class Studio {
     } else this.act(event.key);
   }
 
+  /** What is chosen is let go first, then the grid. */
+  private leaveGrid(): void {
+    if (this.grid.chosen()) this.grid.chosen.set(undefined);
+    else this.grid.leave();
+  }
+
   private act(key: string): void {
+    const tool = this.grid.open() ? GRID_KEYS[key] : undefined;
+    if (tool) return this.grid.take(tool);
     switch (key) {
       case '?':
         return this.help.update((open) => !open);

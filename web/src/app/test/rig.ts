@@ -19,6 +19,7 @@ import { change, type Draft, type Timeline } from '../project/history';
 import { ProjectStore } from '../project/project-store';
 import { ColourActs } from '../studio/colours/colour-acts';
 import { DrawActs } from '../studio/draw/draw-acts';
+import { GridActs } from '../studio/grid/grid-acts';
 import { LitPicture } from '../studio/lit-picture';
 import { PictureTools } from '../studio/picture/picture-tools';
 import { PieceActs } from '../studio/pieces/piece-acts';
@@ -149,6 +150,7 @@ export function studioProviders(
     ColourActs,
     LitPicture,
     DrawActs,
+    GridActs,
     PictureTools,
     PieceActs,
     RenderingActs,

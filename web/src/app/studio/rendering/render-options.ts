@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { Conversion } from '../../convert/conversion';
 import { SliderField } from '../../shared/slider-field';
 import { RenderingActs } from './rendering-acts';
 
@@ -43,6 +44,7 @@ import { RenderingActs } from './rendering-acts';
   `,
 })
 export class RenderOptions {
+  private readonly conversion = inject(Conversion);
   protected readonly acts = inject(RenderingActs);
 
   /** Names of options that are shown elsewhere. */
@@ -61,6 +63,11 @@ export class RenderOptions {
   private matters(name: string): boolean {
     const values = this.acts.values();
     if (name === 'hue') return values['effect'] === 'hue';
+    if (name === 'cellMm' || name === 'across') {
+      return values['sizeBy'] === undefined || values['sizeBy'] === (name === 'cellMm' ? 'cell' : 'across');
+    }
+    if (name === 'edgeFrom') return values['backs'] === 'edges';
+    if (name === 'blend') return this.conversion.design()?.flat !== true;
     if (this.acts.method()?.id === 'rows' && (name === 'spacingMm' || name === 'pitchMm')) {
       return values['grade'] === 'own';
     }

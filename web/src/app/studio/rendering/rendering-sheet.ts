@@ -4,6 +4,10 @@ import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { SliderField } from '../../shared/slider-field';
 import { formatCount } from '../../shared/units';
+import { GridActs } from '../grid/grid-acts';
+import { GridChoice } from '../grid/grid-choice';
+import { GridSheet } from '../grid/grid-sheet';
+import { Problems } from '../pieces/problems';
 import { StudioState } from '../studio-state';
 import { BudgetField } from './budget-field';
 import { MethodChoice } from './method-choice';
@@ -19,7 +23,7 @@ const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'ground'];
 /** Controls of the third step where a picture is rendered rather than traced. */
 @Component({
   selector: 'kite-rendering-sheet',
-  imports: [BudgetField, MethodChoice, RenderOptions, SliderField, ThreadPicker],
+  imports: [BudgetField, GridChoice, GridSheet, MethodChoice, Problems, RenderOptions, SliderField, ThreadPicker],
   templateUrl: './rendering-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './rendering-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -28,6 +32,7 @@ export class RenderingSheet implements OnDestroy {
   private readonly conversion = inject(Conversion);
   private readonly store = inject(ProjectStore);
   protected readonly acts = inject(RenderingActs);
+  protected readonly grid = inject(GridActs);
   protected readonly state = inject(StudioState);
 
   protected readonly recipe = this.store.recipe;
@@ -99,6 +104,7 @@ export class RenderingSheet implements OnDestroy {
   ngOnDestroy(): void {
     clearTimeout(this.timer);
     this.state.stroking.set(false);
+    this.grid.leave();
   }
 
   private nextTurn(): void {

@@ -38,6 +38,8 @@ import { ProjectStore } from '../../project/project-store';
 import { Preferences } from '../../shared/preferences';
 import { DrawActs } from '../draw/draw-acts';
 import { DrawPane } from '../draw/draw-pane';
+import { GridActs } from '../grid/grid-acts';
+import { GridPane } from '../grid/grid-pane';
 import { LitPicture } from '../lit-picture';
 import { PieceActs } from '../pieces/piece-acts';
 import { RenderingActs } from '../rendering/rendering-acts';
@@ -94,7 +96,7 @@ const CURSORS: Readonly<Partial<Record<Drag['kind'], string>>> = {
 /** The cloth at true size: stitches, rulers, the lens, and the marks of what is selected and sewn. */
 @Component({
   selector: 'kite-stage',
-  imports: [DrawPane, LucideAngularModule, MatTooltipModule],
+  imports: [DrawPane, GridPane, LucideAngularModule, MatTooltipModule],
   templateUrl: './stage.html',
   styleUrl: './stage.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -105,6 +107,7 @@ export class Stage implements OnDestroy {
   private readonly preferences = inject(Preferences);
   protected readonly state = inject(StudioState);
   protected readonly draw = inject(DrawActs);
+  protected readonly grid = inject(GridActs);
   private readonly acts = inject(PieceActs);
   private readonly rendering = inject(RenderingActs);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');

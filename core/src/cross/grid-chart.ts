@@ -1,0 +1,45 @@
+import type { BackStitches } from './back-stitch.js';
+import type { CellGrid, PackedCells } from './grid.js';
+import type { StitchedGrid } from './grid-edits.js';
+
+/** The grid of a design as it can be shown, edited and printed. */
+export interface GridChart extends StitchedGrid {
+  readonly grid: CellGrid;
+  /** Cells and back stitches as the picture gave them, before changes by hand. */
+  readonly base: StitchedGrid;
+  /** Thread of the design for each thread that changes by hand name. */
+  readonly threadOfEdits: readonly number[];
+  /** The changes by hand were made on a grid of another size and are carried over. */
+  readonly carried: boolean;
+}
+
+/** What is counted of one thread of a chart. */
+export interface ThreadCount {
+  readonly thread: number;
+  readonly cells: number;
+  /** Parts of cells other than full crosses. */
+  readonly parts: number;
+  readonly backStitchMm: number;
+}
+
+/** Cells, part crosses and back stitches of every thread that has any, in thread order. */
+export function countThreads(grid: CellGrid, cells: PackedCells, backs: BackStitches, threads: number): ThreadCount[] {
+  const full = new Uint32Array(threads);
+  const parts = new Uint32Array(threads);
+  const lengths = new Float64Array(threads);
+  for (const code of cells) {
+    for (const half of [code & 0xffff, code >>> 16]) {
+      if (half === 0) continue;
+      if (((half >>> 2) & 7) === 0) full[(half >>> 5) - 1]++;
+      else parts[(half >>> 5) - 1]++;
+    }
+  }
+  // A step is half a cell long, or half a diagonal.
+  for (const [step, thread] of backs) lengths[thread] += (grid.cellMm / 2) * (step % 2 === 1 ? Math.SQRT2 : 1);
+  const out: ThreadCount[] = [];
+  for (let thread = 0; thread < threads; thread++) {
+    const count = { thread, cells: full[thread], parts: parts[thread], backStitchMm: lengths[thread] };
+    if (count.cells + count.parts > 0 || count.backStitchMm > 0) out.push(count);
+  }
+  return out;
+}

@@ -1,0 +1,211 @@
+import { endsOfStep, isStep, latticeStride, stepBetween, type BackStitches } from './back-stitch.js';
+import { isPackedCell, withThreads, type CellGrid, type PackedCells } from './grid.js';
+
+/** One change by hand: what cells become, and back stitches drawn or taken away. */
+export interface GridEdit {
+  /** Packed cells and where they go: first cell and number of cells, in turn. Their threads count the list beside. */
+  readonly cells: readonly { readonly put: number; readonly runs: readonly number[] }[];
+  /** Steps of the half-cell lattice that a thread of the list is laid along; -1 takes them away. */
+  readonly backs: readonly { readonly thread: number; readonly steps: readonly number[] }[];
+}
+
+/** Changes by hand of a grid, in the order they were made, and the grid they were made on. */
+export interface GridEdits {
+  readonly cols: number;
+  readonly rows: number;
+  readonly cellMm: number;
+  /** Threads the changes name: a colour takes the nearest thread of the design, one of a chart is just that. */
+  readonly threads: readonly ({ readonly hex: string } | { readonly chart: string; readonly code: string })[];
+  readonly edits: readonly GridEdit[];
+}
+
+/** A grid as it is sewn: packed cells, and the thread of each step that is back stitched. */
+export interface StitchedGrid {
+  readonly cells: PackedCells;
+  readonly backs: BackStitches;
+}
+
+/** Value of cells nobody touched, while changes are put together; no packed cell has it. */
+const UNTOUCHED = 0xffffffff;
+
+/** Whether changes were made on just this grid. */
+export const isSameGrid = (a: Pick<CellGrid, 'cols' | 'rows'>, b: Pick<CellGrid, 'cols' | 'rows'>): boolean =>
+  a.cols === b.cols && a.rows === b.rows;
+
+/**
+ * Carries changes out.
+ * @param threadOf thread of the design for each thread the changes name
+ */
+export function applyEdits(base: StitchedGrid, edits: readonly GridEdit[], threadOf: readonly number[]): StitchedGrid {
+  const cells = base.cells.slice();
+  const backs = new Map(base.backs);
+  for (const edit of edits) {
+    for (const { put, runs } of edit.cells) {
+      const code = withThreads(put, (thread) => threadOf[thread]);
+      for (let i = 0; i + 1 < runs.length; i += 2) cells.fill(code, runs[i], runs[i] + runs[i + 1]);
+    }
+    for (const { thread, steps } of edit.backs) {
+      for (const step of steps) {
+        if (thread < 0) backs.delete(step);
+        else backs.set(step, threadOf[thread]);
+      }
+    }
+  }
+  return { cells, backs };
+}
+
+/**
+ * What leads from one grid to another, as one change.
+ * @param nameOf place in the changes' list of a thread of the design
+ */
+export function editBetween(before: StitchedGrid, after: StitchedGrid, nameOf: (thread: number) => number): GridEdit {
+  const cells = new Uint32Array(after.cells.length).fill(UNTOUCHED);
+  for (let i = 0; i < cells.length; i++) if (after.cells[i] !== before.cells[i]) cells[i] = after.cells[i];
+  const backs = new Map<number, number>();
+  for (const [step, thread] of after.backs) if (before.backs.get(step) !== thread) backs.set(step, thread);
+  for (const step of before.backs.keys()) if (!after.backs.has(step)) backs.set(step, -1);
+  const edit = fromTouched(cells, backs);
+  return {
+    cells: edit.cells.map(({ put, runs }) => ({ put: withThreads(put, nameOf), runs })),
+    backs: edit.backs.map(({ thread, steps }) => ({ thread: thread < 0 ? -1 : nameOf(thread), steps })),
+  };
+}
+
+export const isNoEdit = ({ cells, backs }: GridEdit): boolean => cells.length === 0 && backs.length === 0;
+
+/** All changes as one: the last of each cell and each step. */
+export function mergeEdits({ cols, rows, edits }: Pick<GridEdits, 'cols' | 'rows' | 'edits'>): GridEdit {
+  const cells = new Uint32Array(cols * rows).fill(UNTOUCHED);
+  const backs = new Map<number, number>();
+  for (const edit of edits) {
+    for (const { put, runs } of edit.cells) {
+      for (let i = 0; i + 1 < runs.length; i += 2) cells.fill(put, runs[i], runs[i] + runs[i + 1]);
+    }
+    for (const { thread, steps } of edit.backs) for (const step of steps) backs.set(step, thread);
+  }
+  return fromTouched(cells, backs);
+}
+
+function fromTouched(cells: Uint32Array, backs: ReadonlyMap<number, number>): GridEdit {
+  const runsOf = new Map<number, number[]>();
+  for (let i = 0; i < cells.length; i++) {
+    const put = cells[i];
+    if (put === UNTOUCHED) continue;
+    let runs = runsOf.get(put);
+    if (!runs) runsOf.set(put, (runs = []));
+    if (runs.length > 0 && runs[runs.length - 2] + runs[runs.length - 1] === i) runs[runs.length - 1]++;
+    else runs.push(i, 1);
+  }
+  const stepsOf = new Map<number, number[]>();
+  for (const [step, thread] of backs) {
+    const steps = stepsOf.get(thread);
+    if (steps) steps.push(step);
+    else stepsOf.set(thread, [step]);
+  }
+  return {
+    cells: [...runsOf].map(([put, runs]) => ({ put, runs })),
+    backs: [...stepsOf].map(([thread, steps]) => ({ thread, steps })),
+  };
+}
+
+/**
+ * Carries changes over to another grid of the same picture: each cell takes the change of the cell its middle lies in, each
+ * back stitch goes to the nearest places.
+ */
+export function carryEdits(edits: GridEdits, grid: CellGrid): GridEdits {
+  const { cols, rows, cellMm } = grid;
+  if (isSameGrid(edits, grid)) return edits;
+  const all = mergeEdits(edits);
+  const old = new Uint32Array(edits.cols * edits.rows).fill(UNTOUCHED);
+  for (const { put, runs } of all.cells) {
+    for (let i = 0; i + 1 < runs.length; i += 2) old.fill(put, runs[i], runs[i] + runs[i + 1]);
+  }
+  const cells = new Uint32Array(cols * rows).fill(UNTOUCHED);
+  for (let y = 0; y < rows; y++) {
+    const from = Math.min(edits.rows - 1, Math.floor(((y + 0.5) / rows) * edits.rows));
+    for (let x = 0; x < cols; x++) {
+      const over = Math.min(edits.cols - 1, Math.floor(((x + 0.5) / cols) * edits.cols));
+      cells[y * cols + x] = old[from * edits.cols + over];
+    }
+  }
+  const backs = new Map<number, number>();
+  for (const { thread, steps } of all.backs) {
+    for (const step of steps) for (const to of carriedSteps(step, edits, grid)) backs.set(to, thread);
+  }
+  return { cols, rows, cellMm, threads: edits.threads, edits: [fromTouched(cells, backs)] };
+}
+
+/** Steps of a grid that lie where a step of another did: by diagonals as far as they lead, then straight. */
+function carriedSteps(step: number, from: GridEdits, { cols, rows }: CellGrid): number[] {
+  const [x0, y0, x1, y1] = endsOfStep(latticeStride(from), step);
+  const scale = (v: number, old: number, now: number): number => Math.round((v / old) * now);
+  let [x, y] = [scale(x0, from.cols, cols), scale(y0, from.rows, rows)];
+  const [endX, endY] = [scale(x1, from.cols, cols), scale(y1, from.rows, rows)];
+  const out: number[] = [];
+  while (x !== endX || y !== endY) {
+    const [nextX, nextY] = [x + Math.sign(endX - x), y + Math.sign(endY - y)];
+    const between = stepBetween(latticeStride({ cols }), x, y, nextX, nextY);
+    if (between !== undefined) out.push(between);
+    [x, y] = [nextX, nextY];
+  }
+  return out;
+}
+
+/** Limits of what a recipe may carry. */
+const MOST_SIDE = 400;
+const MOST_EDITS = 2000;
+const MOST_NUMBERS = 1_500_000;
+
+const isObject = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** Whether something read from outside is a list of changes of a grid. */
+export function isGridEdits(value: unknown, isThread: (thread: unknown) => boolean): value is GridEdits {
+  if (!isObject(value)) return false;
+  const { cols, rows, cellMm, threads, edits, ...rest } = value;
+  if (Object.keys(rest).length > 0 || !Array.isArray(threads) || !Array.isArray(edits)) return false;
+  const isSide = (n: unknown): n is number =>
+    typeof n === 'number' && Number.isInteger(n) && n >= 1 && n <= MOST_SIDE;
+  if (!isSide(cols) || !isSide(rows) || typeof cellMm !== 'number' || !(cellMm > 0 && cellMm <= 400)) return false;
+  if (threads.length > 120 || !threads.every(isThread) || edits.length > MOST_EDITS) return false;
+  let numbers = 0;
+  const areRuns = (runs: unknown): boolean => {
+    if (!Array.isArray(runs) || runs.length % 2 !== 0) return false;
+    numbers += runs.length;
+    for (let i = 0; i < runs.length; i += 2) {
+      const [first, count] = [runs[i] as unknown, runs[i + 1] as unknown];
+      if (!Number.isInteger(first) || !Number.isInteger(count)) return false;
+      if ((first as number) < 0 || (count as number) < 1 || (first as number) + (count as number) > cols * rows) return false;
+    }
+    return true;
+  };
+  const areSteps = (steps: unknown): boolean => {
+    if (!Array.isArray(steps)) return false;
+    numbers += steps.length;
+    return steps.every((step) => typeof step === 'number' && isStep({ cols, rows }, step));
+  };
+  return edits.every(
+    (edit) =>
+      isObject(edit) &&
+      Object.keys(edit).length === 2 &&
+      Array.isArray(edit['cells']) &&
+      Array.isArray(edit['backs']) &&
+      edit['cells'].every(
+        (item) =>
+          isObject(item) &&
+          Object.keys(item).length === 2 &&
+          isPackedCell(item['put'], threads.length) &&
+          areRuns(item['runs']),
+      ) &&
+      edit['backs'].every(
+        (item) =>
+          isObject(item) &&
+          Object.keys(item).length === 2 &&
+          Number.isInteger(item['thread']) &&
+          (item['thread'] as number) >= -1 &&
+          (item['thread'] as number) < threads.length &&
+          areSteps(item['steps']),
+      ) &&
+      numbers <= MOST_NUMBERS,
+  );
+}

@@ -8,7 +8,7 @@ export const SEWN_BEFORE = 2;
 /** Links lie below so many cells at most. */
 const MOST_CELLS = 10;
 /** A float may pass over this much of what was sewn before, in cells. */
-const LEAST_OVER = 1.5;
+const LEAST_OVER = 1.1;
 /** Samples of a float for each cell. */
 const SAMPLES = 6;
 

@@ -330,32 +330,65 @@ export function joinParts(
     grid.left + (p % stride) * half,
     grid.top + Math.floor(p / stride) * half,
   ];
-  const free = new StartsByPlace(grid);
-  parts.forEach((part, k) => {
-    if (waiting[k] === 0) free.add(k, part[0]);
+  const free = new StartsByPlace(grid, parts.length);
+  const release = (k: number): void => {
+    free.add(k, parts[k][0]);
+    if (beginsFreely(parts[k], stride)) free.add(k, parts[k][1]);
+  };
+  parts.forEach((_, k) => {
+    if (waiting[k] === 0) release(k);
   });
   const runs: Points[] = [];
   let run: Points = [];
   let at = 0;
   for (;;) {
-    const next = free.takeNearest(at);
-    if (next < 0) break;
-    for (const later of after[next]) if (--waiting[later] === 0) free.add(later, parts[later][0]);
-    const [x, y] = place(at);
-    const gap = distance(x, y, ...place(parts[next][0]));
-    const hidden = run.length > 0 && gap > 0 && cover ? hiddenLink(grid, cover, at, parts[next][0]) : undefined;
+    const found = free.nearest(at);
+    if (!found) break;
+    const next = found.part;
+    free.drop(next);
+    for (const later of after[next]) if (--waiting[later] === 0) release(later);
+    const part = found.place === parts[next][0] ? parts[next] : swapped(parts[next], 0);
+    const walk = endsFreely(part, stride) ? endedWell(part, free) : part;
+    const gap = distance(...place(at), ...place(walk[0]));
+    const hidden = run.length > 0 && gap > 0 && cover ? hiddenLink(grid, cover, at, walk[0]) : undefined;
     if (hidden) for (const p of hidden) run.push(...place(p));
-    else if (run.length > 0 && (gap > floatMm || (cover && !isOpenFloat(grid, cover, at, parts[next][0])))) {
+    else if (run.length > 0 && (gap > floatMm || (cover && !isOpenFloat(grid, cover, at, walk[0])))) {
       runs.push(run);
       run = [];
     }
-    const walked = parts[next].map(place);
-    // A link that was led to the place has its needle point already.
-    sewWalk(walked, passes === 3 ? 3 : 1, run);
-    at = parts[next][parts[next].length - 1];
+    sewWalk(walk.map(place), passes === 3 ? 3 : 1, run);
+    at = walk[walk.length - 1];
   }
   if (run.length > 0) runs.push(run);
   return runs;
+}
+
+/** Whether two corners are the ends of a leg across the cell that a middle belongs to. */
+const isLegAround = (a: number, b: number, middle: number, stride: number): boolean =>
+  a + b === middle * 2 && (middle % stride) % 2 === 1 && Math.floor(middle / stride) % 2 === 1 && a !== b;
+
+/** Whether a part begins with a leg that is left through the middle of its cell: it may be begun at either end. */
+const beginsFreely = (part: Walk, stride: number): boolean =>
+  part.length > 3 && isLegAround(part[0], part[1], part[2], stride);
+
+/** The same for its last leg. */
+const endsFreely = (part: Walk, stride: number): boolean => {
+  const n = part.length;
+  return n > 4 && isLegAround(part[n - 1], part[n - 2], part[n - 3], stride);
+};
+
+/** A part with the two places at an index the other way round. */
+function swapped(part: Walk, at: number): Walk {
+  const out = part.slice();
+  [out[at], out[at + 1]] = [part[at + 1], part[at]];
+  return out;
+}
+
+/** A part whose last leg ends where the next part is nearer. */
+function endedWell(part: Walk, free: StartsByPlace): Walk {
+  const other = swapped(part, part.length - 2);
+  const after = (walk: Walk): number => free.nearest(walk[walk.length - 1])?.gap2 ?? 0;
+  return after(other) < after(part) ? other : part;
 }
 
 /** Starts of parts in squares of the grid, so that the nearest is found without looking at all of them. */
@@ -364,9 +397,11 @@ class StartsByPlace {
   private readonly stride: number;
   private readonly across: number;
   private readonly down: number;
+  private readonly dropped: Uint8Array;
   private count = 0;
 
-  constructor(grid: CellGrid) {
+  constructor(grid: CellGrid, parts: number) {
+    this.dropped = new Uint8Array(parts);
     this.stride = grid.cols * 2 + 1;
     this.across = Math.ceil(this.stride / SQUARE);
     this.down = Math.ceil((grid.rows * 2 + 1) / SQUARE);
@@ -381,35 +416,39 @@ class StartsByPlace {
     this.count++;
   }
 
-  /** The part that starts nearest to a place, the first of equals; -1 where none is left. */
-  takeNearest(from: number): number {
-    if (this.count === 0) return -1;
+  drop(part: number): void {
+    this.dropped[part] = 1;
+  }
+
+  /** The part that starts nearest to a place, the first of equals, and the square of how far away that is in half cells. */
+  nearest(from: number): { readonly part: number; readonly place: number; readonly gap2: number } | undefined {
+    if (this.count === 0) return undefined;
     const [x, y] = [from % this.stride, Math.floor(from / this.stride)];
     const [sx, sy] = [Math.floor(x / SQUARE), Math.floor(y / SQUARE)];
-    let best: { list: [number, number][]; index: number; part: number } | undefined;
-    let least = Infinity;
+    let best: { part: number; place: number; gap2: number } | undefined;
     for (let ring = 0; ring <= Math.max(this.across, this.down); ring++) {
       // Whatever lies in this ring of squares or beyond is at least this far away.
-      if (best && ((ring - 1) * SQUARE) ** 2 > least) break;
+      if (best && ((ring - 1) * SQUARE) ** 2 > best.gap2) break;
       for (let qy = sy - ring; qy <= sy + ring; qy++) {
         const edge = qy === sy - ring || qy === sy + ring;
         for (let qx = sx - ring; qx <= sx + ring; qx += edge ? 1 : Math.max(1, 2 * ring)) {
           if (qx < 0 || qy < 0 || qx >= this.across || qy >= this.down) continue;
           const list = this.squares.get(qy * this.across + qx);
-          list?.forEach(([part, place], index) => {
-            const d = ((place % this.stride) - x) ** 2 + (Math.floor(place / this.stride) - y) ** 2;
-            if (d < least || (d === least && best && part < best.part)) {
-              least = d;
-              best = { list, index, part };
+          if (!list) continue;
+          for (let i = list.length - 1; i >= 0; i--) {
+            const [part, place] = list[i];
+            if (this.dropped[part]) {
+              list.splice(i, 1);
+              this.count--;
+              continue;
             }
-          });
+            const gap2 = ((place % this.stride) - x) ** 2 + (Math.floor(place / this.stride) - y) ** 2;
+            if (!best || gap2 < best.gap2 || (gap2 === best.gap2 && part < best.part)) best = { part, place, gap2 };
+          }
         }
       }
     }
-    if (!best) return -1;
-    best.list.splice(best.index, 1);
-    this.count--;
-    return best.part;
+    return best;
   }
 }
 const SQUARE = 16;

@@ -63,7 +63,7 @@ export const CROSS = renderMethod({
     },
     edgeFrom: { type: 'number', label: 'Edges that differ by', least: 10, most: 90, step: 1, unit: '', usual: 40 },
     strays: { type: 'number', label: 'Clean strays of up to', least: 0, most: 6, step: 1, unit: '', usual: 2 },
-    blend: { type: 'number', label: 'Blend shades of photographs', least: 0, most: 1, step: 0.1, unit: '', usual: 0.9 },
+    blend: { type: 'number', label: 'Blend shades of photographs', least: 0, most: 1, step: 0.1, unit: '', usual: 0.8 },
     passes: {
       type: 'choice',
       label: 'Each leg is sewn',
@@ -182,8 +182,8 @@ function tooSmallToRead(pixels: ThreadPixels, cellMm: number): RenderProblem[] {
 }
 
 /**
- * Sews a grid: the most scattered threads first, so that later ones hide the ways between their parts, and those that back
- * stitch last, so that their lines lie on top.
+ * Sews a grid: the most scattered threads first and the one of most cells after them, so that later ones hide the ways
+ * between parts; threads that back stitch last, so that their lines lie on top.
  */
 function* sewGrid(
   grid: CellGrid,
@@ -211,8 +211,14 @@ function* sewGrid(
     walks.set(thread, remembered(memo, `${thread} ${passes} ${keyOf(grid, crosses)}`, () => walkCrosses(grid, crosses, passes)));
     yield 0.3 + (0.5 * walks.size) / threads.length;
   }
-  const lines = (thread: number): number => steps.get(thread)?.length ?? 0;
-  const scattered = (thread: number): number => walks.get(thread)?.length ?? 0;
+  const size = (thread: number): number => byThread.get(thread)?.length ?? 0;
+  const ground = threads.reduce((most, thread) => (size(thread) > size(most) ? thread : most), threads[0]);
+  // A few steps do not make a thread wait.
+  const lines = (thread: number): number => {
+    const count = steps.get(thread)?.length ?? 0;
+    return count >= backs.size * LINES_SHARE ? count : 0;
+  };
+  const scattered = (thread: number): number => (thread === ground ? -1 : (walks.get(thread)?.length ?? 0));
   threads.sort((a, b) => lines(a) - lines(b) || scattered(b) - scattered(a) || a - b);
   const cover = new Uint8Array(cells.length);
   for (const { cell, part } of unpackCells(cells)) if (part === 'full') cover[cell] = COVERED_LATER;
@@ -228,6 +234,9 @@ function* sewGrid(
   }
   return layers;
 }
+
+/** Share of all back stitches from which on a thread is sewn late for the sake of its lines. */
+const LINES_SHARE = 0.1;
 
 /** Ways that were found for the same crosses before. */
 function remembered<T>(memo: Map<string, unknown>, key: string, make: () => T): T {

@@ -56,15 +56,15 @@ export class GridPainter {
     const corner = toStage(camera, size, grid.left, grid.top);
     const seen = visibleCells(camera, size, grid);
     const spotted = cell < SPOT || (scene.view === 'symbols' && cell < READABLE);
-    if (spotted || scene.view === 'colours') {
+    if (spotted || scene.view !== 'crosses') {
       context.imageSmoothingEnabled = cell < 1;
       context.drawImage(this.spotsFor(scene), corner.x, corner.y, grid.cols * cell, grid.rows * cell);
     }
     if (!spotted) {
       const at = { ...corner, cell, seen };
       if (scene.view === 'crosses') paintCrosses(context, scene, at);
-      else if (scene.view === 'colours') paintParts(context, scene, at);
-      else this.paintSymbols(context, scene, at, ratio);
+      else paintParts(context, scene, at);
+      if (scene.view === 'symbols') this.paintSymbols(context, scene, at, ratio);
     }
     paintBacks(context, scene, corner, cell, seen);
     paintLines(context, scene, corner, cell, seen);
@@ -109,7 +109,7 @@ export class GridPainter {
     }
   }
 
-  /** The symbol of a thread on its colour, drawn once for each size. */
+  /** The symbol of a thread, drawn once for each size. */
   private markOf(thread: number, hex: string, side: number): HTMLCanvasElement {
     const key = `${thread} ${hex} ${side}`;
     let mark = this.marks.get(key);
@@ -117,8 +117,6 @@ export class GridPainter {
     if (this.marks.size > 600) this.marks.clear();
     mark = newCanvas(side, side);
     const context = mark.getContext('2d') as Context;
-    context.fillStyle = hex;
-    context.fillRect(0, 0, side, side);
     drawSymbol(context, thread, hex, 0, 0, side);
     this.marks.set(key, mark);
     return mark;

@@ -96,6 +96,13 @@ export function chooseThreads(
   return { threads, threadOf };
 }
 
+/** Colour that a paint is seen in: that of the picture, or of its thread; of the cloth where there is none. */
+export function seenHex(paint: Paint | undefined, map: LabelMap, { recipe, charts }: ConvertInput): string {
+  if (!paint) return recipe.clothHex;
+  if ('label' in paint) return toHex(map.palette[paint.label - 1]);
+  return 'hex' in paint ? paint.hex : toHex(threadColour(charts, paint.chart, paint.code));
+}
+
 /** Colour of a thread; a middle grey where the chart has lost it. */
 function threadColour(charts: readonly Chart[], chart: string, code: string): Rgb {
   const hex = charts.find((c) => c.id === chart)?.threads.find((t) => t.code === code)?.hex;

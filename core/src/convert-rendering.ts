@@ -225,6 +225,7 @@ function overRendering(recipe: Recipe, map: Reduced['map'], choices: ReturnType<
     wholeMm2: (frame.right - frame.left) * (frame.bottom - frame.top),
     labelOf: (choice) => ('like' in choice ? choices.labelAt(choice.like) : 0),
     hexOf: (label) => map.infos[label - 1]?.anchor.hex ?? '#000000',
+    seenHexOf: (paint) => (paint && 'hex' in paint ? paint.hex : recipe.clothHex),
   });
 }
 

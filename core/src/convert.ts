@@ -1,9 +1,10 @@
 import type { Artwork } from './artwork/artwork.js';
 import type { Chart } from './colour/charts.js';
-import { chooseColours, chooseThreads, colourShares, labelAreas, shareThreads } from './choose-threads.js';
+import { chooseColours, chooseThreads, colourShares, labelAreas, seenHex, shareThreads } from './choose-threads.js';
 import { reduceColours } from './convert-colours.js';
 import { convertRendering } from './convert-rendering.js';
 import type { Design, PictureBox } from './design.js';
+import { rampPieces } from './gradient-ramps.js';
 import { nodeCount } from './geometry/curve.js';
 import { artworkAreas } from './pieces/artwork-areas.js';
 import { findPieces } from './pieces/find-pieces.js';
@@ -121,7 +122,7 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
     const isBare = new Set(bare);
     const areas = traced
       ? tracedAreas(traced.trace, map, { left, top, pixelsPerMm }, isBare)
-      : artworkAreas(art?.shapes ?? [], art?.labels ?? [], hexOf, isBare);
+      : artworkAreas(art?.shapes ?? [], art?.labels ?? [], art?.stopLabels ?? [], hexOf, isBare);
     return findPieces(areas, traced && { trace: traced.trace, left, top, pixelsPerMm }, {
       smallestMm2,
       lineBelowMm,
@@ -135,6 +136,7 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
       wholeMm2: widthMm * heightMm,
       labelOf: (choice) => ('like' in choice ? choices.labelAt(choice.like) : 0),
       hexOf,
+      seenHexOf: (paint) => seenHex(paint, map, input),
     });
   });
   const { threads, threadOf } = chooseThreads(foundPieces.paints, map, choices, input);
@@ -143,7 +145,8 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
   const sewn = shared
     ? await cache.get('shared threads', `${pieceKey} ${threadKeyOf}`, () => shareThreads(foundPieces, threadOf))
     : foundPieces;
-  const found = applyStitchDecisions(sewn, decisions, toHoop);
+  const decided = applyStitchDecisions(sewn, decisions, toHoop);
+  const found = { ...decided, pieces: rampPieces(decided, foundPieces.paints, threadOf, threads, recipe.clothHex) };
 
   await pause('order', 0.65);
   const { needles } = recipe.order;
@@ -151,7 +154,9 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
   const order = await cache.get('order', orderKey, () => movePieces(sewingOrder(sewn.pieces, needles), sewn.moves));
 
   await pause('stitches', 0.7);
-  const stitchKey = `${orderKey} ${JSON.stringify([recipe.stitches, decisions])} ${recipe.order.trimOverMm} ${recipe.order.hideTravel}`;
+  // Rows of a gradient lie by the colours of their threads.
+  const ramps = found.pieces.some(({ part }) => part) ? [recipe.clothHex, ...threads.map(({ hex }) => hex)].join() : '';
+  const stitchKey = `${orderKey} ${ramps} ${JSON.stringify([recipe.stitches, decisions])} ${recipe.order.trimOverMm} ${recipe.order.hideTravel}`;
   const settings = sewSettings(recipe);
   const known = await cache.get('stitches of pieces', input.pictureKey, () => new PieceStitches());
   const { stitches, ...plan } = await cache.get('stitches', stitchKey, async () => {

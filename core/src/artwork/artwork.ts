@@ -20,6 +20,9 @@ export interface Gradient {
   readonly stops: readonly GradientStop[];
 }
 
+/** A stop that is hardly seen is bare cloth. */
+export const isBareStop = (opacity: number): boolean => opacity < 0.5;
+
 /** A region that cuts what is drawn. */
 export interface ClipRegion {
   readonly curves: readonly Curve[];

@@ -4,13 +4,15 @@ import { boundsOf } from '../geometry/polyline.js';
 import type { Grid } from '../picture/place.js';
 import type { FlatLabels } from '../trace/edge-shades.js';
 import type { LabelMap } from '../trace/labels.js';
-import type { ArtShape } from './artwork.js';
+import { isBareStop, type ArtShape, type Gradient } from './artwork.js';
 import type { PlacedShape } from './place-artwork.js';
 
 /** Colours of the artwork, and where each shows. */
 export interface ArtLabels extends FlatLabels {
   /** Entry of the palette of every shape, counted from 1. */
   readonly colourOf: readonly number[];
+  /** Of every shape with a gradient the entries of its stops, 0 for bare cloth; undefined for others. */
+  readonly stopsOf: readonly (readonly number[] | undefined)[];
   /** Shape that shows at every pixel, counted from 1; 0 is bare. */
   readonly shapeAt: Uint16Array;
 }
@@ -39,8 +41,7 @@ export function labelArtwork(
 ): ArtLabels {
   const palette: Rgb[] = [];
   const known = new Map<string, number>();
-  const colourOf = shapes.map(({ shape }) => {
-    const hex = shapeHex(shape, clothHex);
+  const entryOf = (hex: string): number => {
     let at = known.get(hex);
     if (at === undefined) {
       const colour = seen(fromHex(hex));
@@ -49,12 +50,16 @@ export function labelArtwork(
       known.set(hex, at);
     }
     return at;
-  });
+  };
+  const stopsOf = shapes.map(({ gradient }) =>
+    gradient?.stops.map(({ hex, opacity }) => (isBareStop(opacity) ? 0 : entryOf(hex))),
+  );
+  const colourOf = shapes.map(({ shape }, i) => stopsOf[i]?.find((at) => at > 0) ?? entryOf(shapeHex(shape, clothHex)));
   const labels = new Uint8Array(grid.width * grid.height);
   const shapeAt = new Uint16Array(labels.length);
   const scale = grid.width / grid.widthMm;
   const scaleY = grid.height / grid.heightMm;
-  shapes.forEach(({ rings }, i) => {
+  shapes.forEach(({ rings, gradient }, i) => {
     const box = boundsOf(rings);
     const left = Math.max(0, Math.floor((box.left - grid.left) * scale));
     const top = Math.max(0, Math.floor((box.top - grid.top) * scaleY));
@@ -78,17 +83,54 @@ export function labelArtwork(
       for (let x = 0; x < width; x++) {
         if (coverage[y * width + x] < least) continue;
         const at = (y + top) * grid.width + x + left;
-        labels[at] = colourOf[i];
+        labels[at] = gradient ? stopEntry(gradient, stopsOf[i] ?? [], grid, x + left, y + top) : colourOf[i];
         shapeAt[at] = i + 1;
       }
     }
   });
-  return { labels, palette, colourOf, shapeAt };
+  return { labels, palette, colourOf, stopsOf, shapeAt };
+}
+
+/** Entry of the stop that is nearest along a gradient to a pixel; of those that are not bare. */
+function stopEntry(gradient: Gradient, entries: readonly number[], grid: Grid, px: number, py: number): number {
+  const x = grid.left + ((px + 0.5) / grid.width) * grid.widthMm;
+  const y = grid.top + ((py + 0.5) / grid.height) * grid.heightMm;
+  const [dx, dy] = [gradient.x2 - gradient.x1, gradient.y2 - gradient.y1];
+  const length = Math.max(1e-9, Math.sqrt(dx * dx + dy * dy));
+  const t =
+    gradient.kind === 'linear'
+      ? ((x - gradient.x1) * dx + (y - gradient.y1) * dy) / (length * length)
+      : Math.sqrt((x - gradient.x1) ** 2 + (y - gradient.y1) ** 2) / length;
+  let best = 0;
+  let least = Infinity;
+  gradient.stops.forEach(({ at }, k) => {
+    const gap = Math.abs(at - Math.min(1, Math.max(0, t)));
+    if (entries[k] > 0 && gap < least) [least, best] = [gap, entries[k]];
+  });
+  return best;
 }
 
 function nearest(palette: readonly Rgb[], { r, g, b }: Rgb): number {
   const gap = (c: Rgb): number => (c.r - r) ** 2 + (c.g - g) ** 2 + (c.b - b) ** 2;
   return palette.reduce((best, c, i) => (gap(c) < gap(palette[best]) ? i : best), 0);
+}
+
+/** Label of every entry of the artwork's palette, from 1; 0 where its colour shows nowhere. */
+function labelsOfEntries(art: ArtLabels, map: LabelMap): Uint8Array {
+  const labelOf = new Uint8Array(art.palette.length + 1);
+  map.infos.forEach(({ shades }, i) => {
+    if (i + 1 !== map.ground) for (const { index } of shades) labelOf[index + 1] = i + 1;
+  });
+  return labelOf;
+}
+
+/** Labels of the stops of every shape that has a gradient; 0 for bare cloth. */
+export function labelsOfStops(art: ArtLabels, map: LabelMap): (readonly number[] | undefined)[] {
+  const labelOf = labelsOfEntries(art, map);
+  // A stop that is ground wherever it shows is still that colour: whether it is sewn is said of the ground.
+  const ground = new Set(map.infos[map.ground - 1]?.shades.map(({ index }) => index + 1));
+  for (const entry of ground) if (labelOf[entry] === 0) labelOf[entry] = map.ground;
+  return art.stopsOf.map((entries) => entries?.map((entry) => labelOf[entry]));
 }
 
 /**
@@ -97,10 +139,7 @@ function nearest(palette: readonly Rgb[], { r, g, b }: Rgb): number {
  * @returns a label from 1 for every shape, 0 for one whose colour shows nowhere
  */
 export function labelsOfShapes(art: ArtLabels, map: LabelMap): number[] {
-  const labelOf = new Uint8Array(art.palette.length + 1);
-  map.infos.forEach(({ shades }, i) => {
-    if (i + 1 !== map.ground) for (const { index } of shades) labelOf[index + 1] = i + 1;
-  });
+  const labelOf = labelsOfEntries(art, map);
   const shown = new Uint32Array(art.colourOf.length + 1);
   const ground = new Uint32Array(art.colourOf.length + 1);
   for (let i = 0; i < art.shapeAt.length; i++) {

@@ -4,7 +4,7 @@ import { areaWithin, signedArea } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { placedFrame, sourceToHoop, type Placement } from '../picture/frame.js';
 import { maskCurve } from '../picture/mask.js';
-import type { ArtProblem, ArtShape, Artwork } from './artwork.js';
+import { isBareStop, type ArtProblem, type ArtShape, type Artwork, type Gradient } from './artwork.js';
 import { mapPoint, scaleOf, type Matrix } from './matrix.js';
 import { mapCurve } from './outlines.js';
 import { crossingsOf, MOST_CROSSINGS } from './scribbles.js';
@@ -15,6 +15,8 @@ export interface PlacedShape {
   /** Closed curves that do not cross each other or themselves: outer rings and holes. */
   readonly outline: readonly Curve[];
   readonly rings: Rings;
+  /** What a fill fades through, in mm on the cloth. */
+  readonly gradient?: Gradient;
   /** Middle and width of what was drawn as a line. */
   readonly line?: { readonly paths: readonly Curve[]; readonly widthMm: number };
 }
@@ -40,12 +42,30 @@ export function placeArtwork(artwork: Artwork, placement: Placement): PlacedArtw
     return { ...problem, x, y };
   });
   for (const shape of artwork.shapes) {
-    const placed = shape.stroke ? placeLine(shape, map) : placeFill(shape, map, problems);
+    const fill = shape.stroke ? placeLine(shape, map) : placeFill(shape, map, problems);
+    const placed = { ...fill, gradient: shape.stroke ? undefined : placeGradient(shape.gradient, map) };
     const clipped = clip(placed, shape, map, mask);
     if (clipped.rings.length > 0) shapes.push(clipped);
   }
   return { shapes, problems };
 }
+
+/** A gradient on the cloth, if it is one: of one colour throughout it is none. */
+function placeGradient(gradient: Gradient | undefined, map: Matrix): Gradient | undefined {
+  if (!gradient || new Set(gradient.stops.map(({ hex, opacity }) => `${hex} ${isBareStop(opacity)}`)).size < 2) {
+    return undefined;
+  }
+  const [x1, y1] = mapPoint(map, gradient.x1, gradient.y1);
+  const [x2, y2] = mapPoint(map, gradient.x2, gradient.y2);
+  return { ...gradient, x1, y1, x2, y2, stops: fewStops(gradient.stops) };
+}
+
+/** Of many stops, those that thread can follow: the first, the last, and the rest evenly chosen between. */
+function fewStops(stops: Gradient['stops']): Gradient['stops'] {
+  if (stops.length <= MOST_STOPS) return stops;
+  return Array.from({ length: MOST_STOPS }, (_, k) => stops[Math.round((k * (stops.length - 1)) / (MOST_STOPS - 1))]);
+}
+const MOST_STOPS = 6;
 
 /** The map from the artwork's millimetres to the hoop's. */
 function mapOf({ widthMm, heightMm }: Artwork, placement: Placement): Matrix {
@@ -162,5 +182,5 @@ function clip(placed: PlacedShape, shape: ArtShape, map: Matrix, mask: Rings | u
   if (mask) rings = common(rings, mask);
   // A shape that lies wholly inside keeps its own curves.
   if (Math.abs(areaWithin(rings) - whole) <= whole * 1e-4) return placed;
-  return { shape, rings, outline: polygonCurves(rings) };
+  return { shape, rings, outline: polygonCurves(rings), gradient: placed.gradient };
 }

@@ -1,6 +1,7 @@
 import { groupRings, unite } from '../geometry/polygons.js';
 import { boundsOf } from '../geometry/polyline.js';
 import { fromRings, type Area, type Paint } from './area.js';
+import type { AreaGradient, GradientChoice } from './gradient-areas.js';
 import { NO_CHOICES, type BarePiece } from './piece.js';
 import {
   candidateOf,
@@ -20,6 +21,8 @@ export interface DecisionPlace {
   readonly wholeMm2: number;
   /** Paint of a chosen thread; undefined where its colour is gone. */
   readonly paintOf: (choice: ThreadChoice) => Paint | undefined;
+  /** Colour of a paint; that of the cloth where there is none. */
+  readonly hexOf: (paint: Paint | undefined) => string;
   /** Branches of an area that is a net of lines. */
   readonly branchesOf: (area: Area) => readonly Area[];
 }
@@ -107,6 +110,9 @@ export function applyDecisions(
         else lost.push(index);
         return;
       }
+      case 'gradient':
+        areas[at] = { ...said, fill: decision.fill ? fillOf(decision.fill, place) : undefined };
+        return;
       case 'order': {
         const before = typeof decision.before === 'string' ? decision.before : find(decision.before);
         if (before === -1) lost.push(index);
@@ -143,6 +149,24 @@ export function applyDecisions(
       return area && other ? [{ area, before: other }] : [];
     }),
     lost,
+  };
+}
+
+/** A gradient as it was chosen, on the cloth. */
+function fillOf({ id, shape, way, stops, layers }: GradientChoice, { toHoop, paintOf, hexOf }: DecisionPlace): AreaGradient {
+  const [start, end] = [toHoop(way[0], way[1]), toHoop(way[2], way[3])];
+  return {
+    id,
+    shape,
+    x1: start.x,
+    y1: start.y,
+    x2: end.x,
+    y2: end.y,
+    layers,
+    stops: stops.map(({ at, paint }) => {
+      const chosen = 'bare' in paint ? undefined : paintOf(paint);
+      return { at, paint: chosen, hex: hexOf(chosen) };
+    }),
   };
 }
 

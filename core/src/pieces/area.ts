@@ -1,6 +1,7 @@
 import { curveThrough, flattenRing, type Curve } from '../geometry/curve.js';
 import { areaWithin } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
+import type { AreaGradient } from './gradient-areas.js';
 import type { ThreadChoice } from './piece-decisions.js';
 import { FLATNESS_MM, type PieceKind, type PieceOrigin, type StitchChoices } from './piece.js';
 
@@ -23,7 +24,8 @@ export interface Area {
   readonly line?: { readonly paths: readonly Curve[]; readonly widthMm: number };
   /** Index among the faces of the trace, while it is exactly one of them. */
   readonly face?: number;
-  readonly gradient?: string;
+  /** Gradient it is filled with. */
+  readonly fill?: AreaGradient;
 
   // What was said about it.
   readonly as?: PieceKind;
@@ -34,6 +36,13 @@ export interface Area {
   /** Whether what lies above is cut out of it; by its size where nothing was said. */
   readonly cut?: boolean;
   readonly decisions: readonly number[];
+}
+
+/** Whether two paints are one. */
+export function isSamePaint(a: Paint, b: Paint): boolean {
+  if ('label' in a) return 'label' in b && a.label === b.label;
+  if ('hex' in a) return 'hex' in b && a.hex === b.hex;
+  return 'code' in b && a.code === b.code && a.chart === b.chart;
 }
 
 /** Outline of straight lines through rings, with the figures that go with it. */

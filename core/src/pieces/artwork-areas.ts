@@ -2,22 +2,25 @@ import type { Curve } from '../geometry/curve.js';
 import { groupRings } from '../geometry/polygons.js';
 import { areaWithin, distanceToRings, isInside } from '../geometry/polyline.js';
 import type { PlacedShape } from '../artwork/place-artwork.js';
+import type { Gradient } from '../artwork/artwork.js';
 import { fromRings, type Area } from './area.js';
+import type { AreaGradient } from './gradient-areas.js';
 
 /**
  * The shapes of vector artwork as areas, the later over the earlier.
  * @param labelOf label of a shape's colour, 0 where it shows nowhere
+ * @param stopLabels labels of the stops of shapes with gradients
  */
 export function artworkAreas(
   shapes: readonly PlacedShape[],
   labelOf: readonly number[],
+  stopLabels: readonly (readonly number[] | undefined)[],
   hexOf: (label: number) => string,
   bare: ReadonlySet<number>,
 ): Area[] {
-  return shapes.flatMap(({ shape, outline, rings, line }, i): Area[] => {
+  return shapes.flatMap(({ outline, rings, line, gradient }, i): Area[] => {
     const label = labelOf[i];
     if (label === 0 || bare.has(label)) return [];
-    const { gradient } = shape;
     const whole: Area = {
       origin: 'artwork',
       outline,
@@ -27,11 +30,26 @@ export function artworkAreas(
       hex: hexOf(label),
       layer: i + 1,
       line,
-      gradient: gradient && gradient.stops.map((stop) => stop.hex).join(' '),
+      fill: gradient && fillOf(gradient, stopLabels[i] ?? [], `art ${i + 1}`, bare),
       decisions: [],
     };
     return partsOf(whole);
   });
+}
+
+/** A gradient of the artwork with the colours its stops have become; none where they are one. */
+function fillOf(
+  { kind, x1, y1, x2, y2, stops }: Gradient,
+  labels: readonly number[],
+  id: string,
+  bare: ReadonlySet<number>,
+): AreaGradient | undefined {
+  const painted = stops.map(({ at, hex }, k) => {
+    const label = labels[k] ?? 0;
+    return { at, hex, paint: label > 0 && !bare.has(label) ? { label } : undefined };
+  });
+  const different = new Set(painted.map(({ paint }) => paint?.label ?? 0)).size > 1;
+  return different ? { id, shape: kind, x1, y1, x2, y2, stops: painted, layers: 'over' } : undefined;
 }
 
 /** The parts of an area that do not touch, which are sewn one by one; each keeps its own curves and lines. */

@@ -42,6 +42,7 @@ function find(settings: Partial<PieceSettings> & { bare?: ReadonlySet<number> } 
       familyOf,
       keepBelowMm: 4,
       decisions: [],
+      seenHexOf: () => '#000000',
       drawn: [],
       toHoop: (u, v) => ({ x: u * 30 - 15, y: v * 30 - 15 }),
       wholeMm2: 900,

@@ -2,14 +2,15 @@ import { boundsOf } from '../geometry/polyline.js';
 import { distanceMap } from '../trace/distance-map.js';
 import type { Trace } from '../trace/trace.js';
 import { applyDecisions } from './apply-decisions.js';
-import type { Area, Paint } from './area.js';
+import { isSamePaint, type Area, type Paint } from './area.js';
 import { cutHidden } from './cut-hidden.js';
 import { addDrawn } from './drawn-areas.js';
 import type { DrawnPiece } from './drawn.js';
 import { branchesOf, seenFaces, sewnAs, widthOf, type TraceMeasure, type WidthSettings } from './measure.js';
 import { neighboursByArcs, neighboursByPainting } from './neighbours.js';
 import { candidateOf, type Candidate, type PieceDecision, type ThreadChoice, type ToHoop } from './piece-decisions.js';
-import { NO_CHOICES, type BarePiece, type Piece } from './piece.js';
+import { expandGradients } from './gradient-areas.js';
+import { NO_CHOICES, type BarePiece, type Neighbour, type Piece } from './piece.js';
 import type { TracePlace } from './traced-areas.js';
 
 export interface PieceSettings extends WidthSettings {
@@ -27,6 +28,8 @@ export interface PieceSettings extends WidthSettings {
   readonly labelOf: (choice: ThreadChoice) => number;
   /** Colour of a label before the light is changed. */
   readonly hexOf: (label: number) => string;
+  /** Colour that a paint is seen in; that of the cloth where there is none. */
+  readonly seenHexOf: (paint: Paint | undefined) => string;
   /** Pieces at most; of more, the largest are sewn. */
   readonly most?: number;
 }
@@ -90,19 +93,27 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
       },
     }),
     settings.decisions,
-    { toHoop, wholeMm2, paintOf, branchesOf: (area) => branchesOf(area, measureOf) },
+    {
+      toHoop,
+      wholeMm2,
+      paintOf,
+      hexOf: settings.seenHexOf,
+      branchesOf: (area) => branchesOf(area, measureOf),
+    },
   );
   const shown = cutHidden(decided.areas, settings.keepBelowMm, (area) => widthOf(area, measureOf));
-  const areas = largest(
+  const plain = largest(
     shown.filter((area) => area.keep === true || isLarge(area)),
     settings.most ?? MOST_PIECES,
   );
-  const taken = new Set(areas);
+  const taken = new Set(plain);
   const small = [...(keepsSmall ? [] : found.filter((a) => !isLarge(a))), ...shown.filter((a) => !taken.has(a))];
 
+  const { areas, from } = expandGradients(plain);
   const paints = paintsOf(areas);
-  const exact = traced !== undefined && areas.every(({ face }) => face !== undefined);
-  const neighbours = exact ? neighboursByArcs(areas, traced.trace, traced.pixelsPerMm) : neighboursByPainting(areas);
+  const exact = traced !== undefined && plain.every(({ face }) => face !== undefined);
+  const beside = exact ? neighboursByArcs(plain, traced.trace, traced.pixelsPerMm) : neighboursByPainting(plain);
+  const neighbours = areas.length === plain.length ? beside : amongParts(beside, areas, from);
   const pieces = areas.map((area, i): Piece => {
     const sewn = sewnAs(area, settings, measureOf);
     return {
@@ -110,7 +121,7 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
       origin: area.origin,
       drawn: area.drawn,
       thread: paints.findIndex((paint) => isSamePaint(paint, area.paint)),
-      colour: 'label' in area.paint ? area.paint.label - 1 : -1,
+      colour: (labelOfPaint(area.paint) || labelOfPaint(plain[from[i]].paint)) - 1,
       kind: sewn.kind,
       family: sewn.family,
       choices: area.choices ?? NO_CHOICES,
@@ -126,7 +137,8 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
       neighbours: neighbours[i],
       layer: area.layer,
       decisions: area.decisions,
-      gradient: area.gradient,
+      part: area.part,
+      partOf: from.indexOf(from[i]),
     };
   });
   // Cutting and measuring make new areas: what they were made of is told by the decisions they carry.
@@ -136,7 +148,15 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
   };
   return {
     pieces,
-    candidates: areas.map((area) => candidateOf(area.rings, area.hex, area.areaMm2 / wholeMm2, area.drawn)),
+    // Decisions find the first of the pieces that a gradient makes of an area.
+    candidates: areas.map((area, i) =>
+      candidateOf(
+        area.rings,
+        area.hex,
+        area.areaMm2 / wholeMm2,
+        from.indexOf(from[i]) === i ? area.drawn : `part of ${from.indexOf(from[i])}`,
+      ),
+    ),
     paints,
     tooSmall: small
       .filter(({ areaMm2 }) => areaMm2 >= SPECK_MM2)
@@ -149,6 +169,26 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
       return piece < 0 || other === -1 ? [] : [{ piece, before: other }];
     }),
   };
+}
+
+/** Label of a paint that is a colour of the picture, else 0. */
+const labelOfPaint = (paint: Paint): number => ('label' in paint ? paint.label : 0);
+
+/** Neighbours of areas as those of the pieces that gradients make of them; the threads of one gradient lie on each other. */
+function amongParts(beside: readonly Neighbour[][], areas: readonly Area[], from: readonly number[]): Neighbour[][] {
+  const partsOf = new Map<number, number[]>();
+  from.forEach((area, i) => partsOf.set(area, [...(partsOf.get(area) ?? []), i]));
+  return areas.map((area, i) => {
+    const own = (partsOf.get(from[i]) ?? []).filter((j) => j !== i);
+    const box = boundsOf(area.rings);
+    const around = 2 * (box.right - box.left + box.bottom - box.top);
+    return [
+      ...own.map((piece) => ({ piece, borderMm: around })),
+      ...beside[from[i]].flatMap(({ piece, borderMm }) =>
+        (partsOf.get(piece) ?? []).map((j) => ({ piece: j, borderMm })),
+      ),
+    ].sort((a, b) => a.piece - b.piece);
+  });
 }
 
 function measureTrace(traced: Traced | undefined): TraceMeasure | undefined {
@@ -186,12 +226,6 @@ function paintsOf(areas: readonly Area[]): Paint[] {
     else if (!others.some((other) => isSamePaint(other, paint))) others.push(paint);
   }
   return [...[...labels].sort((a, b) => a - b).map((label) => ({ label })), ...others];
-}
-
-function isSamePaint(a: Paint, b: Paint): boolean {
-  if ('label' in a) return 'label' in b && a.label === b.label;
-  if ('hex' in a) return 'hex' in b && a.hex === b.hex;
-  return 'code' in b && a.code === b.code && a.chart === b.chart;
 }
 
 function middleOf({ rings }: Area): { x: number; y: number } {

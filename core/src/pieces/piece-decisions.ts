@@ -3,6 +3,7 @@ import { fromHex } from '../colour/srgb.js';
 import { boundsOf, distanceToRings, isInside, type Bounds } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import type { Anchor } from '../trace/colour-decisions.js';
+import type { GradientChoice } from './gradient-areas.js';
 import type { PieceKind } from './piece.js';
 
 /** What a decision on a piece holds on to: its colour and a place inside it, as for colours, and its size. */
@@ -40,6 +41,8 @@ export type PieceDecision =
   | { readonly kind: 'stitch'; readonly at: PieceRef; readonly set: Readonly<Record<string, number | string>> }
   /** Lines its rows follow: shares of the source picture's sides, u and v in turn. */
   | { readonly kind: 'guides'; readonly at: PieceRef; readonly lines: number[][] }
+  /** A gradient is laid over it, or taken away where it is null. */
+  | { readonly kind: 'gradient'; readonly at: PieceRef; readonly fill: GradientChoice | null }
   /** Where the needle comes in, or leaves. */
   | { readonly kind: 'entry' | 'exit'; readonly at: PieceRef; readonly u: number; readonly v: number };
 
@@ -55,6 +58,7 @@ export const PIECE_DECISIONS: Readonly<Record<PieceDecision['kind'], readonly st
   hidden: ['cut'],
   stitch: ['set'],
   guides: ['lines'],
+  gradient: ['fill'],
   entry: ['u', 'v'],
   exit: ['u', 'v'],
 };

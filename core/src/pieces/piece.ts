@@ -1,6 +1,8 @@
 import { flatten, flattenRing, type Curve } from '../geometry/curve.js';
 import type { Bounds } from '../geometry/polyline.js';
 import type { Point, Points } from '../geometry/vector.js';
+import type { Ramp } from '../stitches/ramp.js';
+import type { GradientPart } from './gradient-areas.js';
 import type { Column } from '../trace/columns.js';
 
 /** Name of a stitch kind; `stitches/kinds` has them all. */
@@ -15,6 +17,8 @@ export interface StitchChoices {
   readonly values: Readonly<Record<string, number | string>>;
   /** Lines that rows follow, in mm. */
   readonly guides: readonly Points[];
+  /** How much of its rows is sewn from place to place. */
+  readonly ramp?: Ramp;
   readonly entry?: Point;
   readonly exit?: Point;
 }
@@ -62,8 +66,10 @@ export interface Piece {
   readonly layer: number;
   /** Decisions that hold for it, by their place in the recipe. */
   readonly decisions: readonly number[];
-  /** What the artwork fills it with, where that is a gradient. */
-  readonly gradient?: string;
+  /** What it is of a gradient: its thread is that of one of the stops. */
+  readonly part?: GradientPart;
+  /** The first piece of the same gradient and shape; decisions hold on to that one. */
+  readonly partOf: number;
 }
 
 /** A piece that a decision leaves bare. */

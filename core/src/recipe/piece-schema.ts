@@ -1,4 +1,5 @@
 import { MOST_COPIES, type DrawnPiece } from '../pieces/drawn.js';
+import { GRADIENT_STOPS } from '../pieces/gradient-areas.js';
 import { PIECE_DECISIONS, type PieceDecision } from '../pieces/piece-decisions.js';
 import { isStitchKind, STITCH_KINDS } from '../stitches/kinds/index.js';
 import { isAllowed } from '../stitches/stitch-kind.js';
@@ -69,6 +70,21 @@ const isOptionSet: Check = (value) =>
   !Array.isArray(value) &&
   Object.entries(value).every(([name, option]) => isOption(name, option));
 
+const isStop = isObject({
+  at: isNumber(0, 1),
+  paint: either(isObject({ hex: isHex }), isObject({ chart: isText, code: isText }), isObject({ bare: (v) => v === true })),
+});
+
+const isGradient: Check = isObject({
+  id: isText,
+  shape: (value) => value === 'linear' || value === 'radial',
+  way: isList(isNumber(-20, 20), 4, 4),
+  stops: (value) =>
+    isList(isStop, ...GRADIENT_STOPS)(value) &&
+    (value as { at: number }[]).every(({ at }, i, all) => i === 0 || at >= all[i - 1].at),
+  layers: (value) => value === 'over' || value === 'beside',
+});
+
 /** What each part of a decision must be. */
 const PARTS: Readonly<Record<string, Check>> = {
   as: isKind,
@@ -77,6 +93,7 @@ const PARTS: Readonly<Record<string, Check>> = {
   set: isOptionSet,
   lines: (value) =>
     isList(isLine, 1, MOST_GUIDES)(value) && (value as number[][]).every((line) => line.length % 2 === 0),
+  fill: either((value) => value === null, isGradient),
   u: isNumber(-20, 20),
   v: isNumber(-20, 20),
   before: either(isRef, (value) => value === 'first' || value === 'last'),

@@ -52,6 +52,7 @@ export function stitchPiece(piece: Piece, settings: StitchSettings, way: Way, re
     runs: runsOf(piece),
     columns: piece.columns,
     guides: piece.choices.guides,
+    ramp: piece.choices.ramp,
     widthMm: piece.widthMm,
     passes: piece.passes,
     middle: piece.anchor,
@@ -65,7 +66,7 @@ export function stitchPiece(piece: Piece, settings: StitchSettings, way: Way, re
   };
   const runs = kind.sew(shape, valuesOf(kind, piece.choices.values, settings), ground, way).filter(isSewable);
   // Parts that do not touch, as in pieces put together by hand, are sewn one by one.
-  if (runs.length > 1 && kind.family === 'area' && isWhole(rings)) {
+  if (runs.length > 1 && kind.family === 'area' && !kind.parted && isWhole(rings)) {
     return [joinAlongOutline(runs, rings, settings.runStitchMm)];
   }
   if (runs.length > 0) return runs;

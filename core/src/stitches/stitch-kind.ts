@@ -3,6 +3,7 @@ import type { KindFamily } from '../pieces/piece.js';
 import type { Column } from '../trace/columns.js';
 import { OFFSET_PATTERNS } from './offset-patterns.js';
 import type { Fabric } from './fabrics.js';
+import type { Ramp } from './ramp.js';
 import type { PieceUnderlay } from './underlay.js';
 
 /** A number that can be set for a stitch kind. */
@@ -62,6 +63,8 @@ export interface SewnShape {
   readonly passes: number;
   /** A place well inside. */
   readonly middle: Point;
+  /** How much of its rows is sewn from place to place, where a gradient is laid over it. */
+  readonly ramp?: Ramp;
   /** How far a rung that ends at a place goes on in a direction, under a neighbour sewn later. */
   readonly reachAt?: (x: number, y: number, ux: number, uy: number) => number;
 }
@@ -92,6 +95,8 @@ export interface StitchKind {
   readonly covers: boolean;
   /** Rows can follow lines drawn by hand. */
   readonly guided: boolean;
+  /** Its runs are sewn one by one: ways between them along the outline would show. */
+  readonly parted: boolean;
   readonly options: Options;
   /** Runs of needle points; more than one only where the piece cannot be sewn in one go. */
   readonly sew: (shape: SewnShape, values: OptionValues, ground: Ground, way: Way) => Points[];
@@ -99,14 +104,15 @@ export interface StitchKind {
 
 /** Describes a stitch kind; `sew` gets the values of its own options, by name. */
 export function stitchKind<O extends Options>(
-  kind: Omit<StitchKind, 'options' | 'sew' | 'guided' | 'covers'> & {
+  kind: Omit<StitchKind, 'options' | 'sew' | 'guided' | 'covers' | 'parted'> & {
+    readonly parted?: boolean;
     readonly covers?: boolean;
     readonly guided?: boolean;
     readonly options: O;
     readonly sew: (shape: SewnShape, values: ValuesOf<O>, ground: Ground, way: Way) => Points[];
   },
 ): StitchKind {
-  return { covers: false, guided: false, ...kind, sew: kind.sew as unknown as StitchKind['sew'] };
+  return { covers: false, guided: false, parted: false, ...kind, sew: kind.sew as unknown as StitchKind['sew'] };
 }
 
 /** What a piece's options are set to: by the user, else as the whole design has it, else as usual. */

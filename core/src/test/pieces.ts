@@ -25,6 +25,7 @@ export function pieceOf(rings: readonly Points[], more: Partial<Piece> = {}): Pi
     passes: 0,
     layer: 0,
     decisions: [],
+    partOf: 0,
     widthMm: Math.min(bounds.right - bounds.left, bounds.bottom - bounds.top),
     areaMm2: areaWithin(rings),
     bounds,

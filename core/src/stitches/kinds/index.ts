@@ -2,6 +2,7 @@ import type { KindFamily } from '../../pieces/piece.js';
 import type { StitchKind } from '../stitch-kind.js';
 import { CONTOUR } from './contour.js';
 import { CROSS_HATCH } from './cross-hatch.js';
+import { GRADIENT } from './gradient.js';
 import { MOTIF_FILL } from './motif-fill.js';
 import { MOTIF_LINE } from './motif-line.js';
 import { RUNNING } from './running.js';
@@ -23,6 +24,7 @@ export const STITCH_KINDS: readonly StitchKind[] = [
   CONTOUR,
   SPIRAL,
   CROSS_HATCH,
+  GRADIENT,
   MOTIF_FILL,
   STIPPLE,
 ];

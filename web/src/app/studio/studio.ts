@@ -23,6 +23,7 @@ import { ProjectStore } from '../project/project-store';
 import { ColourActs } from './colours/colour-acts';
 import { Line } from './line/line';
 import { DrawActs } from './draw/draw-acts';
+import { GradientActs } from './stitches/gradient-acts';
 import { GRID_KEYS, GridActs } from './grid/grid-acts';
 import { LitPicture } from './lit-picture';
 import { MaskPane } from './picture/mask-pane';
@@ -76,6 +77,7 @@ const PREVIEW_AFTER_MS = 5000;
     Conversion,
     DrawActs,
     GridActs,
+    GradientActs,
     LitPicture,
     PictureTools,
     PieceActs,

@@ -24,6 +24,7 @@ import { LitPicture } from '../studio/lit-picture';
 import { PictureTools } from '../studio/picture/picture-tools';
 import { PieceActs } from '../studio/pieces/piece-acts';
 import { RenderingActs } from '../studio/rendering/rendering-acts';
+import { GradientActs } from '../studio/stitches/gradient-acts';
 import { TryOutRunner } from '../studio/tryouts/try-out-runner';
 import { StudioState } from '../studio/studio-state';
 
@@ -151,6 +152,7 @@ export function studioProviders(
     LitPicture,
     DrawActs,
     GridActs,
+    GradientActs,
     PictureTools,
     PieceActs,
     RenderingActs,

@@ -4,6 +4,7 @@ import {
   hoopToSource,
   type ColourShare,
   type Design,
+  type GradientChoice,
   type DrawnPiece,
   type Piece,
   type PieceAnchor,
@@ -200,8 +201,14 @@ export class PieceActs {
     });
   }
 
-  /** What decisions call a piece. */
-  refOf(piece: Piece): PieceRef {
+  /** Lays a gradient over pieces, or takes it away where it is null. */
+  setGradient(label: string, pieces: Iterable<number>, fill: GradientChoice | null): void {
+    this.sayOfStitches(label, pieces, 'gradient', (_, at) => ({ kind: 'gradient', at, fill }));
+  }
+
+  /** What decisions call a piece; of the threads of a gradient the first stands for all. */
+  refOf(part: Piece): PieceRef {
+    const piece = this.conversion.design()?.pieces.at(part.partOf) ?? part;
     if (piece.drawn !== undefined) return { drawn: piece.drawn };
     const hex = this.conversion.design()?.colours[piece.colour]?.anchor.hex ?? '#000000';
     return this.anchorAt(piece.anchor.x, piece.anchor.y, hex, piece.areaMm2) ?? { hex, u: 0, v: 0, share: 0 };
@@ -229,7 +236,7 @@ export class PieceActs {
   private sayOfStitches(
     label: string,
     pieces: Iterable<number>,
-    kind: StitchDecision['kind'],
+    kind: StitchDecision['kind'] | 'gradient',
     make: (before: PieceDecision | undefined, at: PieceRef) => PieceDecision | undefined,
   ): void {
     const chosen = this.chosen(pieces);

@@ -43,6 +43,7 @@ import { GridPane } from '../grid/grid-pane';
 import { LitPicture } from '../lit-picture';
 import { PieceActs } from '../pieces/piece-acts';
 import { RenderingActs } from '../rendering/rendering-acts';
+import { GradientActs } from '../stitches/gradient-acts';
 import { StudioState, type Compare, type Picking } from '../studio-state';
 import { fit, pan, toHoop, toStage, zoomAt, type Box, type Camera, type Size } from './camera';
 import {
@@ -64,6 +65,7 @@ import {
   onCloth,
   paintGuides,
   paintHandles,
+  shareAlong,
   type Handle,
   type Handles,
   type Place,
@@ -89,6 +91,8 @@ const CURSORS: Readonly<Partial<Record<Drag['kind'], string>>> = {
   split: 'ew-resize',
   guide: 'crosshair',
   angle: 'grab',
+  start: 'move',
+  end: 'move',
   entry: 'move',
   exit: 'move',
 };
@@ -110,6 +114,7 @@ export class Stage implements OnDestroy {
   protected readonly grid = inject(GridActs);
   private readonly acts = inject(PieceActs);
   private readonly rendering = inject(RenderingActs);
+  private readonly gradients = inject(GradientActs);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly haze = viewChild<ElementRef<SVGFEGaussianBlurElement>>('haze');
 
@@ -456,6 +461,12 @@ export class Stage implements OnDestroy {
     if (kind === 'angle') {
       const handles = this.handles();
       if (handles) this.acts.setOption([index], 'angle', angleTo(handles.middle, place, snap));
+    } else if (kind === 'start' || kind === 'end') {
+      const { x, y } = onCloth(this.camera(), this.size(), place);
+      this.gradients.setWay(kind, x, y);
+    } else if (kind.startsWith('stop')) {
+      const handles = this.handles();
+      if (handles) this.gradients.setStop(Number(kind.slice(4)), { at: shareAlong(handles, place) });
     } else if (kind === 'entry' || kind === 'exit') {
       this.dragged = place;
       this.paintSoon();

@@ -1,10 +1,10 @@
-import { direction, stitchKindOf, type Design } from '@open-kite/core';
+import { direction, stitchKindOf, type AreaGradient, type Design } from '@open-kite/core';
 import { endsOf } from './piece-ends';
 import { toHoop, toStage, type Camera, type Size } from './camera';
 import { diamond, EMBER, INK, PAPER, ring } from './overlay';
 
 /** What of a piece's stitches can be taken hold of on the stage. */
-export type Handle = 'angle' | 'entry' | 'exit';
+export type Handle = 'angle' | 'entry' | 'exit' | 'start' | 'end' | `stop${number}`;
 
 export interface Place {
   readonly x: number;
@@ -18,6 +18,10 @@ export interface Handles {
   readonly angle?: readonly [Place, Place];
   readonly entry?: Place;
   readonly exit?: Place;
+  /** Start and end of a gradient, and its stops between them. */
+  readonly start?: Place;
+  readonly end?: Place;
+  readonly stops?: readonly (Place & { readonly hex: string })[];
 }
 
 /** Half length of the line that turns the rows, in CSS pixels. */
@@ -43,7 +47,30 @@ export function handlesOf(design: Design, index: number, camera: Camera, size: S
     angle: turns ? [end(1), end(-1)] : undefined,
     entry: toStage(camera, size, list.x[first], list.y[first]),
     exit: toStage(camera, size, list.x[last], list.y[last]),
+    ...gradientHandles(piece.part?.gradient, camera, size),
   };
+}
+
+function gradientHandles(
+  gradient: AreaGradient | undefined,
+  camera: Camera,
+  size: Size,
+): Pick<Handles, 'start' | 'end' | 'stops'> {
+  if (!gradient) return {};
+  const { x1, y1, x2, y2, stops } = gradient;
+  return {
+    start: toStage(camera, size, x1, y1),
+    end: toStage(camera, size, x2, y2),
+    stops: stops.map(({ at, hex }) => ({ ...toStage(camera, size, x1 + (x2 - x1) * at, y1 + (y2 - y1) * at), hex })),
+  };
+}
+
+/** Place along a gradient of a place on the stage, 0 to 1. */
+export function shareAlong({ start, end }: Handles, place: Place): number {
+  if (!start || !end) return 0;
+  const [dx, dy] = [end.x - start.x, end.y - start.y];
+  const t = ((place.x - start.x) * dx + (place.y - start.y) * dy) / Math.max(1, dx * dx + dy * dy);
+  return Math.min(1, Math.max(0, t));
 }
 
 /** The angle rows of a piece have, in degrees. */
@@ -55,6 +82,12 @@ export function angleOf(design: Design, index: number): number {
 /** Which handle is at a place, entry and exit before the angle. */
 export function handleAt(handles: Handles, place: Place): Handle | undefined {
   const isNear = (p: Place | undefined): boolean => p !== undefined && Math.hypot(p.x - place.x, p.y - place.y) <= NEAR;
+  // Stops between the ends first: at an end it is the end that is pulled.
+  const stops = handles.stops ?? [];
+  const stop = stops.findIndex((p, i) => i > 0 && i < stops.length - 1 && isNear(p));
+  if (stop > 0) return `stop${stop}`;
+  if (isNear(handles.start)) return 'start';
+  if (isNear(handles.end)) return 'end';
   if (isNear(handles.entry)) return 'entry';
   if (isNear(handles.exit)) return 'exit';
   return handles.angle?.some(isNear) ? 'angle' : undefined;
@@ -83,6 +116,23 @@ export function paintHandles(context: CanvasRenderingContext2D, handles: Handles
       context.stroke();
     }
     for (const end of handles.angle) diamond(context, end.x, end.y, 7, INK);
+  }
+  if (handles.start && handles.end) {
+    for (const [width, colour] of [
+      [5, PAPER],
+      [2, EMBER],
+    ] as const) {
+      context.beginPath();
+      context.moveTo(handles.start.x, handles.start.y);
+      context.lineTo(handles.end.x, handles.end.y);
+      context.lineWidth = width;
+      context.strokeStyle = colour;
+      context.stroke();
+    }
+    for (const stop of handles.stops ?? []) {
+      diamond(context, stop.x, stop.y, 9, EMBER);
+      diamond(context, stop.x, stop.y, 6, stop.hex);
+    }
   }
   if (dragged) ring(context, dragged.x, dragged.y, 9, 2, EMBER);
 }

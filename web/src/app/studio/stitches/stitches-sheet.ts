@@ -19,6 +19,7 @@ import { PieceActs } from '../pieces/piece-acts';
 import { STITCHES, TRAVEL } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
 import { StudioState } from '../studio-state';
+import { GradientSection } from './gradient-section';
 import { OptionList } from './option-list';
 
 /** Sections below the chosen pieces, and the time between two of them. */
@@ -31,7 +32,7 @@ const CHANGE_MINUTES = 1;
 /** Controls of the Stitches step: how the chosen pieces are sewn, the fabric and what it asks for, and the order. */
 @Component({
   selector: 'kite-stitches-sheet',
-  imports: [OptionList, SettingsList, SliderField],
+  imports: [GradientSection, OptionList, SettingsList, SliderField],
   templateUrl: './stitches-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './stitches-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,0 +1,161 @@
+import { computed, inject, Injectable } from '@angular/core';
+import {
+  GRADIENT_STOPS,
+  hoopToSource,
+  type AreaGradient,
+  type GradientChoice,
+  type GradientStopChoice,
+  type Piece,
+} from '@open-kite/core';
+import { Conversion } from '../../convert/conversion';
+import { ProjectStore } from '../../project/project-store';
+import { PieceActs } from '../pieces/piece-acts';
+import { StudioState } from '../studio-state';
+
+/** Stops keep this far from each other. */
+const APART = 0.02;
+
+/** Gradients over pieces: every act is a decision on each of the pieces one gradient is laid over. */
+@Injectable()
+export class GradientActs {
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  private readonly state = inject(StudioState);
+  private readonly pieces = inject(PieceActs);
+
+  /** The gradient of what is chosen, where that is one. */
+  readonly gradient = computed((): AreaGradient | undefined => {
+    const all = this.conversion.design()?.pieces ?? [];
+    const found = new Map<string, AreaGradient>();
+    for (const i of this.state.selected()) {
+      const gradient = all.at(i)?.part?.gradient;
+      if (!gradient) return undefined;
+      found.set(gradient.id, gradient);
+    }
+    return found.size === 1 ? [...found.values()][0] : undefined;
+  });
+
+  /** Pieces a gradient can be laid over: chosen areas and columns without one. */
+  readonly plain = computed(() => {
+    const all = this.conversion.design()?.pieces ?? [];
+    return [...this.state.selected()].filter((i) => all.at(i) && !all[i].part && all[i].family !== 'line');
+  });
+
+  readonly mostStops = GRADIENT_STOPS[1];
+  readonly leastStops = GRADIENT_STOPS[0];
+
+  /** Lays one gradient over all chosen pieces, from their left to their right, into another thread of the design. */
+  lay(): void {
+    const design = this.conversion.design();
+    const indices = this.plain();
+    if (!design || indices.length === 0) return;
+    const chosen = indices.map((i) => design.pieces[i]);
+    const left = Math.min(...chosen.map(({ bounds }) => bounds.left));
+    const right = Math.max(...chosen.map(({ bounds }) => bounds.right));
+    const top = Math.min(...chosen.map(({ bounds }) => bounds.top));
+    const bottom = Math.max(...chosen.map(({ bounds }) => bounds.bottom));
+    const own = chosen[0].thread;
+    const other = design.threads.findIndex((_, i) => i !== own);
+    const fill: GradientChoice = {
+      id: this.freshId(design.pieces),
+      shape: 'linear',
+      way: this.wayOf(left, (top + bottom) / 2, right, (top + bottom) / 2),
+      stops: [
+        { at: 0, paint: this.paintOf(own) },
+        { at: 1, paint: other >= 0 ? this.paintOf(other) : { bare: true } },
+      ],
+      layers: 'over',
+    };
+    this.pieces.setGradient('gradient', indices, fill);
+  }
+
+  remove(): void {
+    const gradient = this.gradient();
+    if (gradient) this.pieces.setGradient('gradient taken away', this.basesOf(gradient.id), null);
+  }
+
+  /** Changes the gradient of what is chosen, on all pieces it is laid over. */
+  change(label: string, edit: Partial<Omit<GradientChoice, 'id'>>): void {
+    const gradient = this.gradient();
+    if (!gradient) return;
+    const fill = { ...this.choiceOf(gradient), ...edit };
+    this.pieces.setGradient(label, this.basesOf(gradient.id), fill);
+  }
+
+  setStop(index: number, edit: Partial<GradientStopChoice>): void {
+    const gradient = this.gradient();
+    if (!gradient) return;
+    const { stops } = this.choiceOf(gradient);
+    const least = index > 0 ? stops[index - 1].at + APART : 0;
+    const most = index + 1 < stops.length ? stops[index + 1].at - APART : 1;
+    const next = { ...stops[index], ...edit };
+    const at = Number(Math.min(most, Math.max(least, next.at)).toFixed(3));
+    this.change('gradient stop', { stops: stops.with(index, { ...next, at }) });
+  }
+
+  /** Another stop in the widest gap. */
+  addStop(): void {
+    const gradient = this.gradient();
+    if (!gradient || gradient.stops.length >= this.mostStops) return;
+    const { stops } = this.choiceOf(gradient);
+    let widest = 0;
+    for (let k = 1; k + 1 < stops.length; k++) {
+      if (stops[k + 1].at - stops[k].at > stops[widest + 1].at - stops[widest].at) widest = k;
+    }
+    const at = Number(((stops[widest].at + stops[widest + 1].at) / 2).toFixed(3));
+    const added = [...stops.slice(0, widest + 1), { at, paint: { hex: '#8a8f7a' } }, ...stops.slice(widest + 1)];
+    this.change('gradient stop', { stops: added });
+  }
+
+  removeStop(index: number): void {
+    const gradient = this.gradient();
+    if (!gradient || gradient.stops.length <= this.leastStops) return;
+    this.change('gradient stop', { stops: this.choiceOf(gradient).stops.filter((_, i) => i !== index) });
+  }
+
+  /** Moves start or end, in mm. */
+  setWay(end: 'start' | 'end', x: number, y: number): void {
+    const gradient = this.gradient();
+    if (!gradient) return;
+    const { x1, y1, x2, y2 } = gradient;
+    this.change('gradient', { way: end === 'start' ? this.wayOf(x, y, x2, y2) : this.wayOf(x1, y1, x, y) });
+  }
+
+  private choiceOf({ id, shape, x1, y1, x2, y2, stops, layers }: AreaGradient): GradientChoice {
+    return {
+      id,
+      shape,
+      way: this.wayOf(x1, y1, x2, y2),
+      layers,
+      stops: stops.map(({ at, hex, paint }) => ({
+        at,
+        paint: !paint ? { bare: true } : 'label' in paint ? { hex } : paint,
+      })),
+    };
+  }
+
+  private wayOf(x1: number, y1: number, x2: number, y2: number): [number, number, number, number] {
+    const placement = this.store.recipe()?.picture;
+    if (!placement) return [0, 0, 1, 0];
+    const [a, b] = [hoopToSource(placement, x1, y1), hoopToSource(placement, x2, y2)];
+    return [a.u, a.v, b.u, b.v];
+  }
+
+  private paintOf(thread: number): GradientStopChoice['paint'] {
+    const { chart, code, hex } = this.conversion.design()?.threads[thread] ?? { chart: 'own', code: '', hex: '#808080' };
+    return chart === 'own' ? { hex } : { chart, code };
+  }
+
+  /** Pieces that stand for all threads of a gradient, one for each shape it is laid over. */
+  private basesOf(id: string): number[] {
+    const all = this.conversion.design()?.pieces ?? [];
+    return all.flatMap(({ part, partOf }, i) => (part?.gradient.id === id && partOf === i ? [i] : []));
+  }
+
+  private freshId(pieces: readonly Piece[]): string {
+    const taken = new Set(pieces.map(({ part }) => part?.gradient.id));
+    let n = 1;
+    while (taken.has(`g${n}`)) n++;
+    return `g${n}`;
+  }
+}

@@ -1,0 +1,123 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { SliderField } from '../../shared/slider-field';
+import { ThreadPicker } from '../rendering/thread-picker';
+import { GradientActs } from './gradient-acts';
+
+/** The gradient of the chosen pieces: its way, its threads, and how they lie. */
+@Component({
+  selector: 'kite-gradient-section',
+  imports: [SliderField, ThreadPicker],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (acts.gradient(); as gradient) {
+      <section aria-label="Gradient">
+        <div class="row">
+          <strong>Gradient</strong>
+          <button type="button" class="link" (click)="acts.remove()">Take it away</button>
+        </div>
+        <div class="bar" aria-hidden="true" [style.background]="bar()"></div>
+        <label class="row"
+          ><span>It runs</span>
+          <select (change)="setShape($any($event.target).value)">
+            <option value="linear" [selected]="gradient.shape === 'linear'">Along a line</option>
+            <option value="radial" [selected]="gradient.shape === 'radial'">From a middle outwards</option>
+          </select>
+        </label>
+        <label class="row"
+          ><span>Threads lie</span>
+          <select (change)="setLayers($any($event.target).value)">
+            <option value="over" [selected]="gradient.layers === 'over'">Over a solid one</option>
+            <option value="beside" [selected]="gradient.layers === 'beside'">Row beside row</option>
+          </select>
+        </label>
+        @for (stop of gradient.stops; track $index) {
+          <div class="stop">
+            <div class="row">
+              @if (stop.paint) {
+                <kite-thread-picker
+                  [hex]="stop.hex"
+                  [name]="'stop ' + ($index + 1)"
+                  (chosen)="acts.setStop($index, { paint: $event })"
+                />
+              } @else {
+                <span>Bare cloth</span>
+              }
+              <span class="acts">
+                <button
+                  type="button"
+                  class="link"
+                  [attr.aria-label]="(stop.paint ? 'Bare cloth at stop ' : 'Thread at stop ') + ($index + 1)"
+                  (click)="acts.setStop($index, { paint: stop.paint ? { bare: true } : { hex: '#c8481f' } })"
+                >
+                  {{ stop.paint ? 'Bare' : 'Thread' }}
+                </button>
+                @if (gradient.stops.length > acts.leastStops) {
+                  <button
+                    type="button"
+                    class="link"
+                    [attr.aria-label]="'Remove stop ' + ($index + 1)"
+                    (click)="acts.removeStop($index)"
+                  >
+                    Remove
+                  </button>
+                }
+              </span>
+            </div>
+            <kite-slider-field
+              [label]="'Place of stop ' + ($index + 1)"
+              unit="%"
+              [digits]="0"
+              [step]="1"
+              [min]="0"
+              [max]="100"
+              [limit]="100"
+              [value]="stop.at * 100"
+              (changed)="acts.setStop($index, { at: $event / 100 })"
+            />
+          </div>
+        }
+        @if (gradient.stops.length < acts.mostStops) {
+          <button type="button" class="link" (click)="acts.addStop()">Another stop</button>
+        }
+        <p class="note">Pull its ends and stops on the cloth.</p>
+      </section>
+    } @else if (acts.plain().length > 0) {
+      <button type="button" class="link" (click)="acts.lay()">
+        {{ acts.plain().length === 1 ? 'Lay a gradient over it' : 'Lay one gradient over all of them' }}
+      </button>
+    }
+  `,
+  styleUrl: '../sheet/sheet-parts.scss',
+  styles: `
+    .bar {
+      height: 14px;
+      border: 1px solid var(--line);
+      border-radius: 7px;
+    }
+    .stop {
+      display: grid;
+      gap: 4px;
+      padding-top: 6px;
+    }
+    .acts {
+      display: flex;
+      gap: 10px;
+    }
+  `,
+})
+export class GradientSection {
+  protected readonly acts = inject(GradientActs);
+
+  protected readonly bar = computed(() => {
+    const stops = this.acts.gradient()?.stops ?? [];
+    return `linear-gradient(90deg, ${stops.map(({ at, hex }) => `${hex} ${at * 100}%`).join(', ')})`;
+  });
+
+  protected setShape(shape: 'linear' | 'radial'): void {
+    this.acts.change('gradient', { shape });
+  }
+
+  protected setLayers(layers: 'over' | 'beside'): void {
+    this.acts.change('gradient', { layers });
+  }
+}

@@ -2,64 +2,62 @@ import { common } from '../geometry/polygons.js';
 import { boundsOf } from '../geometry/polyline.js';
 import { direction, distance, turnPoints, type Point, type Points } from '../geometry/vector.js';
 import { lengthOfRamp, shareAt, thresholdOf, type Ramp } from './ramp.js';
-import { runAlong } from './running.js';
+import { offsetPattern } from './offset-patterns.js';
 import { tatami, type TatamiSettings } from './tatami.js';
 
 type RampSettings = Omit<TatamiSettings, 'angle'>;
 
-/** Edges are followed this closely where rows are drawn apart. */
-const FINEST_MM = 0.25;
 /** Rows that are left out still take this much of one: the way back has to find its place. */
 const LEFT_OUT = 1e-3;
 /** Shorter stretches of a row are not sewn. */
 const SHORTEST_RUN = 1.2;
 /** The thread goes on to a stretch this far away; farther ones begin anew. */
-const REACH_MM = 3;
+const REACH_MM = 4;
 const STEP_MM = 0.1;
 
 /**
- * Fills a shape with rows that open along a ramp. Along a line, the shape is drawn apart so that rows of any distance
- * become rows of one distance, filled like any other shape, and drawn together again: a row lies wherever the integral
- * of the share, plus a half, passes a whole number.
+ * Fills a shape with rows that open along a ramp. Along a line they lie across it, wherever the integral of the share, plus
+ * a half, passes a whole number; where everything is covered they are an ordinary fill.
  */
 export function rampFill(rings: readonly Points[], ramp: Ramp, settings: RampSettings): Points[] {
-  return ramp.shape === 'linear' ? linearFill(rings, ramp, settings) : radialFill(rings, ramp, settings);
-}
-
-function linearFill(rings: readonly Points[], ramp: Ramp, settings: RampSettings): Points[] {
+  if (ramp.shape === 'radial') return radialFill(rings, ramp, settings);
   const length = lengthOfRamp(ramp);
   const axis = { x: (ramp.x2 - ramp.x1) / length, y: (ramp.y2 - ramp.y1) / length };
   // Turned so that the way leads down from its start, and rows are level.
-  const level = (p: Point): Point => ({
-    x: (p.x - ramp.x1) * axis.y - (p.y - ramp.y1) * axis.x,
-    y: (p.x - ramp.x1) * axis.x + (p.y - ramp.y1) * axis.y,
-  });
+  const level = (x: number, y: number): [number, number] => [
+    (x - ramp.x1) * axis.y - (y - ramp.y1) * axis.x,
+    (x - ramp.x1) * axis.x + (y - ramp.y1) * axis.y,
+  ];
   const back = (x: number, y: number): [number, number] => [
     ramp.x1 + x * axis.y + y * axis.x,
     ramp.y1 - x * axis.x + y * axis.y,
   ];
-  const turned = rings.map((ring) => mapPlaces(ring, (x, y) => {
-    const p = level({ x, y });
-    return [p.x, p.y];
-  }));
+  const turned = rings.map((ring) => mapPlaces(ring, level));
   const box = boundsOf(turned);
   const top = Math.max(box.top, ramp.from * length);
   const bottom = Math.min(box.bottom, ramp.to * length);
   if (!(bottom - top > STEP_MM)) return [];
-  const strip = [box.left - 1, top, box.right + 1, top, box.right + 1, bottom, box.left - 1, bottom];
-  const inside = top > box.top || bottom < box.bottom ? common(turned, [strip]) : turned;
+  const place = (p: Point | undefined): Point | undefined => {
+    if (!p) return undefined;
+    const [x, y] = level(p.x, p.y);
+    return { x, y };
+  };
+  if (isSolid(ramp)) {
+    const strip = [box.left - 1, top, box.right + 1, top, box.right + 1, bottom, box.left - 1, bottom];
+    const inside = top > box.top || bottom < box.bottom ? common(turned, [strip]) : turned;
+    const ways = { entry: place(settings.entry), exit: place(settings.exit) };
+    return tatami(inside, { ...settings, ...ways, angle: 0 }).map((run) => mapPlaces(run, back));
+  }
   const scale = new RowScale(ramp, length, settings.spacingMm, top, bottom);
-  const apart = inside.map((ring) => mapPlaces(divided(ring), (x, y) => [x, scale.to(y)]));
-  const runs = tatami(apart, {
-    ...settings,
-    angle: 0,
-    aligned: true,
-    underlay: undefined,
-    // A way to the first row would lie across open rows.
-    entry: undefined,
-    exit: undefined,
-  });
-  return runs.map((run) => splitLong(mapPlaces(run, (x, y) => back(x, scale.from(y)))));
+  const stretches: Stretch[] = [];
+  const last = scale.to(bottom) / settings.spacingMm;
+  for (let row = Math.ceil(scale.to(top) / settings.spacingMm - 0.5); row + 0.5 < last; row++) {
+    const y = scale.from((row + 0.5) * settings.spacingMm);
+    for (const [left, right] of spansAt(turned, y)) {
+      if (right - left >= SHORTEST_RUN) stretches.push({ row, y, left, right });
+    }
+  }
+  return joinStretches(stretches, settings).map((run) => mapPlaces(run, back));
 }
 
 function mapPlaces(points: Points, map: (x: number, y: number) => readonly [number, number]): Points {
@@ -67,32 +65,6 @@ function mapPlaces(points: Points, map: (x: number, y: number) => readonly [numb
   for (let i = 0; i < points.length; i += 2) out.push(...map(points[i], points[i + 1]));
   return out;
 }
-
-/** A ring with more places along what leads down or up. */
-function divided(ring: Points): Points {
-  const out: Points = [];
-  const n = ring.length;
-  for (let i = 0; i < n; i += 2) {
-    const j = (i + 2) % n;
-    const parts = Math.max(1, Math.ceil(Math.abs(ring[j + 1] - ring[i + 1]) / FINEST_MM));
-    for (let k = 0; k < parts; k++) {
-      out.push(ring[i] + ((ring[j] - ring[i]) * k) / parts, ring[i + 1] + ((ring[j + 1] - ring[i + 1]) * k) / parts);
-    }
-  }
-  return out;
-}
-
-/** Between rows that are far apart the way is long: no stitch of it is. */
-function splitLong(run: Points): Points {
-  const out: Points = [run[0], run[1]];
-  for (let i = 2; i < run.length; i += 2) {
-    const [x, y] = [run[i - 2], run[i - 1]];
-    const parts = Math.ceil(distance(x, y, run[i], run[i + 1]) / LONGEST_MM);
-    for (let k = 1; k <= parts; k++) out.push(x + ((run[i] - x) * k) / parts, y + ((run[i + 1] - y) * k) / parts);
-  }
-  return out;
-}
-const LONGEST_MM = 5;
 
 /** From places along the way to places at which rows lie evenly, and back. */
 class RowScale {
@@ -171,6 +143,10 @@ interface Stretch {
  * own row first, so that nothing lies across.
  */
 function radialFill(rings: readonly Points[], ramp: Ramp, settings: RampSettings): Points[] {
+  if (isSolid(ramp)) {
+    const disc = discOf(ramp);
+    return tatami(disc ? common(rings, [disc]) : rings, { ...settings, angle: RADIAL_ANGLE });
+  }
   const turned = direction(-RADIAL_ANGLE);
   const level = rings.map((ring) => turnPoints(ring, turned));
   const [cx, cy] = turnPoints([ramp.x1, ramp.y1], turned);
@@ -206,6 +182,21 @@ function radialFill(rings: readonly Points[], ramp: Ramp, settings: RampSettings
   return joinStretches(stretches, settings).map((run) => turnPoints(run, back));
 }
 
+/** Whether everything is covered where there are rows at all. */
+const isSolid = ({ over, cover }: Ramp): boolean => !over && cover.every((share) => share > 0.999);
+
+/** What lies within the end of a radial ramp; undefined where that is everything. */
+function discOf(ramp: Ramp): Points | undefined {
+  const radius = ramp.to * lengthOfRamp(ramp);
+  if (radius > 1000) return undefined;
+  const out: Points = [];
+  for (let degrees = 0; degrees < 360; degrees += 4) {
+    const { x, y } = direction(degrees);
+    out.push(ramp.x1 + radius * x, ramp.y1 + radius * y);
+  }
+  return out;
+}
+
 /** Rows of a radial ramp are slanted a little: level ones look like a screen. */
 const RADIAL_ANGLE = 20;
 
@@ -225,8 +216,9 @@ function spansAt(rings: readonly Points[], y: number): [number, number][] {
   return out;
 }
 
-/** Sews stretches side by side, the nearest next. */
-function joinStretches(stretches: readonly Stretch[], { stitchLengthMm, compensationMm }: RampSettings): Points[] {
+/** Sews stretches side by side, the nearest next; what is too far away begins a new run. */
+function joinStretches(stretches: readonly Stretch[], settings: RampSettings): Points[] {
+  const offsetOf = offsetPattern(settings.pattern ?? '').offset;
   const byRow = new Map<number, Set<Stretch>>();
   for (const stretch of stretches) {
     const row = byRow.get(stretch.row);
@@ -234,60 +226,78 @@ function joinStretches(stretches: readonly Stretch[], { stitchLengthMm, compensa
     else byRow.set(stretch.row, new Set([stretch]));
   }
   const runs: Points[] = [];
-  let open = stretches.length;
   let run: Points = [];
   let at: Stretch | undefined;
   let x = 0;
-  while (open > 0) {
+  /** Where in the last row the needle leaves it for an end of the next: along its own row it goes back for nothing. */
+  const leave = (end: number): number => (at ? Math.min(at.right, Math.max(at.left, end)) : end);
+  const cost = (end: number, y: number): number =>
+    at ? distance(leave(end), at.y, end, y) + Math.abs(leave(end) - x) * BACK_COST : 0;
+  for (let open = stretches.length; open > 0; open--) {
     let next: Stretch | undefined;
     let least = Infinity;
-    const consider = (stretch: Stretch): void => {
-      for (const end of [stretch.left, stretch.right]) {
-        // Along its own row the needle goes back for nothing.
-        const inside = at ? Math.min(at.right, Math.max(at.left, end)) : end;
-        const gap = at ? distance(inside, at.y, end, stretch.y) + Math.abs(inside - x) * 0.05 : 0;
-        if (gap < least) [least, next] = [gap, stretch];
-      }
-    };
-    if (at) for (let row = at.row - NEAR_ROWS; row <= at.row + NEAR_ROWS; row++) byRow.get(row)?.forEach(consider);
-    if (!next || least > REACH_MM) {
-      if (run.length > 0) runs.push(run);
-      run = [];
-      at = undefined;
-      for (const row of byRow.values()) {
-        const [one] = row;
-        if (one) {
-          next = one;
-          break;
+    if (at) {
+      for (let row = at.row - NEAR_ROWS; row <= at.row + NEAR_ROWS; row++) {
+        for (const stretch of byRow.get(row) ?? []) {
+          const gap = Math.min(cost(stretch.left, stretch.y), cost(stretch.right, stretch.y));
+          if (gap < least) [least, next] = [gap, stretch];
         }
       }
     }
-    if (!next) break;
-    byRow.get(next.row)?.delete(next);
-    open--;
-    let fromLeft = true;
-    if (at) {
-      const cost = (end: number): number => {
-        const inside = Math.min((at as Stretch).right, Math.max((at as Stretch).left, end));
-        return distance(inside, (at as Stretch).y, end, (next as Stretch).y) + Math.abs(inside - x) * 0.05;
-      };
-      fromLeft = cost(next.left) <= cost(next.right);
-      const end = fromLeft ? next.left : next.right;
-      const inside = Math.min(at.right, Math.max(at.left, end));
-      if (Math.abs(inside - x) > 0.4) pushAlong(run, x, inside, at.y, stitchLengthMm);
+    if (!next || least > REACH_MM) {
+      if (run.length > 0) runs.push(run);
+      [run, at] = [[], undefined];
+      for (const row of byRow.values()) {
+        [next] = row;
+        if (next) break;
+      }
     }
-    const [from, to] = fromLeft ? [next.left - compensationMm, next.right + compensationMm] : [next.right + compensationMm, next.left - compensationMm];
+    if (!next) break;
+    const row = byRow.get(next.row);
+    row?.delete(next);
+    if (row?.size === 0) byRow.delete(next.row);
+    const fromLeft = cost(next.left, next.y) <= cost(next.right, next.y);
+    const end = fromLeft ? next.left : next.right;
+    if (at && Math.abs(leave(end) - x) > TURN_MM) pushRow(run, x, leave(end), at, settings, offsetOf);
+    const sign = fromLeft ? 1 : -1;
+    const reach = settings.compensationMm;
+    let from = end - sign * reach;
+    const n = run.length;
+    // The stitch that leads to a row is no shorter than is good for it.
+    if (n > 0 && distance(run[n - 2], run[n - 1], from, next.y) < TURN_MM) from += sign * MOST_INSET;
     run.push(from, next.y);
-    pushAlong(run, from, to, next.y, stitchLengthMm);
-    x = to;
-    at = next;
+    const to = (fromLeft ? next.right : next.left) + sign * reach;
+    pushRow(run, from, to, next, settings, offsetOf);
+    [x, at] = [to, next];
   }
   if (run.length > 0) runs.push(run);
   return runs.filter((points) => points.length >= 4);
 }
+/** Rows on either side among which the next is looked for. */
 const NEAR_ROWS = 8;
+/** What a millimetre back over a row costs against one across. */
+const BACK_COST = 0.05;
+const TURN_MM = 0.5;
+const MOST_INSET = 0.3;
+/** Needle points inside a row keep this far from its ends. */
+const END_MARGIN = 1;
 
-function pushAlong(run: Points, from: number, to: number, y: number, stitchMm: number): void {
-  const stitched = runAlong([from, y, to, y], stitchMm);
-  for (let i = 2; i < stitched.length; i++) run.push(stitched[i]);
+/** Stitches along a row, its needle points moved along as the grain has them. */
+function pushRow(
+  run: Points,
+  from: number,
+  to: number,
+  { row, y }: Stretch,
+  { stitchLengthMm }: RampSettings,
+  offsetOf: (row: number) => number,
+): void {
+  const shift = offsetOf(row) * stitchLengthMm;
+  const [left, right] = [Math.min(from, to) + END_MARGIN, Math.max(from, to) - END_MARGIN];
+  const inner: number[] = [];
+  for (let k = Math.ceil((left - shift) / stitchLengthMm); shift + k * stitchLengthMm <= right; k++) {
+    inner.push(shift + k * stitchLengthMm);
+  }
+  if (to < from) inner.reverse();
+  for (const x of inner) run.push(x, y);
+  run.push(to, y);
 }

@@ -45,9 +45,8 @@ interface Span {
 /**
  * Cuts a shape (in coordinates turned so that rows are level) into row parts and finds how they are connected.
  * Connections are followed on scan lines between the rows, so that rows on both sides of a thin gap stay apart.
- * @param aligned rows lie on whole multiples of the spacing, and a half, wherever the shape is
  */
-export function scanRows(rings: readonly Points[], spacing: number, aligned = false): Rows {
+export function scanRows(rings: readonly Points[], spacing: number): Rows {
   let top = Infinity;
   let bottom = -Infinity;
   for (const ring of rings) {
@@ -56,12 +55,8 @@ export function scanRows(rings: readonly Points[], spacing: number, aligned = fa
       if (ring[i] > bottom) bottom = ring[i];
     }
   }
-  if (aligned) {
-    top = Math.floor(top / spacing) * spacing;
-    bottom = Math.ceil(bottom / spacing) * spacing;
-  }
   const height = bottom - top;
-  const rowCount = aligned ? Math.round(height / spacing) : rowsFor(height, spacing);
+  const rowCount = rowsFor(height, spacing);
   const pitch = rowCount > 0 ? height / rowCount : spacing;
   const y = new Float64Array(rowCount);
   for (let row = 0; row < rowCount; row++) y[row] = top + (row + 0.5) * pitch;

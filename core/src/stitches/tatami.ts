@@ -22,8 +22,6 @@ export interface TatamiSettings {
   readonly underlay?: FillUnderlay;
   /** Other rows are sewn over these: ways between them need not be neat, however far apart they lie. */
   readonly below?: boolean;
-  /** Rows lie on whole multiples of the spacing, and a half, wherever the shape is. */
-  readonly aligned?: boolean;
   /** Where the needle comes from, and where it goes on to. */
   readonly entry?: Point;
   readonly exit?: Point;
@@ -51,7 +49,7 @@ const OPEN_ROWS = 0.9;
 export function tatami(rings: readonly Points[], settings: TatamiSettings): Points[] {
   const turned = direction(-settings.angle);
   const level = rings.map((ring) => turnPoints(ring, turned));
-  const rows = scanRows(level, settings.spacingMm, settings.aligned);
+  const rows = scanRows(level, settings.spacingMm);
   const entry = settings.entry && turnPoint(settings.entry, turned);
   const exit = settings.exit && turnPoint(settings.exit, turned);
   const back = direction(settings.angle);

@@ -11,6 +11,7 @@ export const GRADIENT = stitchKind({
   parted: true,
   options: { spacingMm: OPTION.spacing, fillStitchMm: OPTION.mm('Stitch in rows', 1.5, 7, 4), pattern: OPTION.grain },
   sew: ({ rings, ramp }, { spacingMm, fillStitchMm, pattern }, { compensationMm, fabric }, way) => {
+    // Nothing is sewn below: the threads of a gradient carry each other.
     const settings = {
       spacingMm: spacingMm * fabric.spacing,
       stitchLengthMm: fillStitchMm,

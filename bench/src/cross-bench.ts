@@ -47,7 +47,13 @@ function octantAt(x: number, y: number): number {
 }
 
 /** Share of the picture's pixels that show another thread than they should. */
-function areaError(chart: GridChart, design: Design, truth: Uint8Array, side: number, hexes: readonly string[]): number {
+function areaError(
+  chart: GridChart,
+  design: Design,
+  truth: Uint8Array,
+  side: number,
+  hexes: readonly string[],
+): number {
   const { grid, cells } = chart;
   const want = hexes.map((hex) => nearest(design, hex));
   let wrong = 0;
@@ -98,7 +104,11 @@ function strayComponents({ grid: { cols, rows }, cells }: GridChart): number {
 }
 
 /** How much of the thin lines of a drawing has a back stitch beside it, and how far away that is, in cells. */
-function linesFound(chart: GridChart, drawing: ReturnType<typeof lineDrawing>, side: number): readonly [number, number, number] {
+function linesFound(
+  chart: GridChart,
+  drawing: ReturnType<typeof lineDrawing>,
+  side: number,
+): readonly [number, number, number] {
   const { grid, backs } = chart;
   const stride = latticeStride(grid);
   const px = side / grid.cols / 2;
@@ -151,7 +161,10 @@ function photoLikeness(chart: GridChart, design: Design, raster: Raster): readon
   let sum = 0;
   let alone = 0;
   for (let i = 0; i < cols * rows; i++) {
-    sum += ciede2000(linearToLab(a[i * 3], a[i * 3 + 1], a[i * 3 + 2]), linearToLab(b[i * 3], b[i * 3 + 1], b[i * 3 + 2]));
+    sum += ciede2000(
+      linearToLab(a[i * 3], a[i * 3 + 1], a[i * 3 + 2]),
+      linearToLab(b[i * 3], b[i * 3 + 1], b[i * 3 + 2]),
+    );
     const [x, y] = [i % cols, Math.floor(i / cols)];
     let like = false;
     for (let dy = -1; dy <= 1 && !like; dy++) {

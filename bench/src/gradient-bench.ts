@@ -56,7 +56,12 @@ async function sewn(a: string, b: string, shape: 'linear' | 'radial', layers: 'o
     fill: {
       id: 'g',
       shape,
-      way: [share(gradient.x1), share(gradient.y1), share(gradient.x2), share(gradient.y2)] as [number, number, number, number],
+      way: [share(gradient.x1), share(gradient.y1), share(gradient.x2), share(gradient.y2)] as [
+        number,
+        number,
+        number,
+        number,
+      ],
       stops: [
         { at: 0, paint: { hex: a } },
         { at: 1, paint: { hex: b } },
@@ -84,8 +89,16 @@ function flatPicture(design: Design): Float32Array {
     );
     const length = Math.max(1e-6, Math.hypot(x1 - x0, y1 - y0));
     const half = 0.2 * px;
-    for (let y = Math.max(0, Math.floor(Math.min(y0, y1) - half)); y <= Math.min(side - 1, Math.max(y0, y1) + half); y++) {
-      for (let x = Math.max(0, Math.floor(Math.min(x0, x1) - half)); x <= Math.min(side - 1, Math.max(x0, x1) + half); x++) {
+    for (
+      let y = Math.max(0, Math.floor(Math.min(y0, y1) - half));
+      y <= Math.min(side - 1, Math.max(y0, y1) + half);
+      y++
+    ) {
+      for (
+        let x = Math.max(0, Math.floor(Math.min(x0, x1) - half));
+        x <= Math.min(side - 1, Math.max(x0, x1) + half);
+        x++
+      ) {
         const t = Math.min(1, Math.max(0, ((x + 0.5 - x0) * (x1 - x0) + (y + 0.5 - y0) * (y1 - y0)) / length ** 2));
         if (Math.hypot(x + 0.5 - x0 - (x1 - x0) * t, y + 0.5 - y0 - (y1 - y0) * t) <= half) {
           canvas[y * side + x] = stitches.thread[i];
@@ -145,9 +158,7 @@ function blurred(data: Float32Array): Float32Array {
 /** Place along the gradient of a pixel. */
 function placeAt(x: number, y: number, shape: 'linear' | 'radial'): number {
   const n = SIDE_MM * SCALE;
-  return shape === 'linear'
-    ? (x + 0.5) / n
-    : Math.min(1, (2 * Math.hypot(x + 0.5 - n / 2, y + 0.5 - n / 2)) / n);
+  return shape === 'linear' ? (x + 0.5) / n : Math.min(1, (2 * Math.hypot(x + 0.5 - n / 2, y + 0.5 - n / 2)) / n);
 }
 
 /** The best mix of two threads at every pixel, in linear light. */
@@ -217,7 +228,10 @@ const TURN_MM = 0.95;
 
 /** Density gradients: how near they come to the artwork, and what they cost. */
 export async function gradientBench(): Promise<void> {
-  heading('Density gradients', 'six pairs of threads on 40 x 40 mm, blurred with sigma 1 mm in linear light; edges of 4 mm left out');
+  heading(
+    'Density gradients',
+    'six pairs of threads on 40 x 40 mm, blurred with sigma 1 mm in linear light; edges of 4 mm left out',
+  );
   for (const shape of ['linear', 'radial'] as const) {
     for (const layers of ['over', 'beside'] as const) {
       let [above, worst, lit, per] = [0, 0, 0, 0];

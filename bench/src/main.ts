@@ -10,6 +10,7 @@ import { photoBench } from './photo-bench.js';
 import { piecesBench } from './pieces-bench.js';
 import { stitchesBench } from './stitches-bench.js';
 import { crossBench } from './cross-bench.js';
+import { gradientBench } from './gradient-bench.js';
 import { crestBench } from './crest-bench.js';
 
 // Prints the figures the project is held to. Needs a build: npm run build && npm run bench
@@ -24,6 +25,7 @@ await coreBench('crest', raster);
 await piecesBench(raster);
 await photoBench(root);
 await crossBench(root);
+await gradientBench();
 const photo = await decodePicture(readFileSync(join(root, 'demo/artwork/harbour.jpg')));
 await colourBench(photo.raster, raster);
 await browserBench(photo.raster);

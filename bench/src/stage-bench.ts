@@ -39,11 +39,11 @@ async function openKites(rig: Rig, name: string, widthMm: number, heightMm: numb
   return page;
 }
 
-const share = (list: readonly number[], part: number): number =>
+export const share = (list: readonly number[], part: number): number =>
   [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * part))];
 
 /** Milliseconds between the frames of the page while something is done. */
-async function framesDuring(page: Page, act: () => Promise<unknown>): Promise<number[]> {
+export async function framesDuring(page: Page, act: () => Promise<unknown>): Promise<number[]> {
   await page.evaluate(() => {
     const state = { times: [] as number[], on: true };
     Object.assign(window, { film: state });

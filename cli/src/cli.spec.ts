@@ -310,4 +310,16 @@ describe('open-kite', () => {
     expect(readdirSync(folder).filter((name) => name.includes('never') || name.endsWith('.part'))).toEqual([]);
     expect(existsSync(at('never.csv'))).toBeFalse();
   });
+
+  it('prints the chart of counted crosses, and of nothing else', async () => {
+    const quilt = CREST.replace('crest', 'quilt-block');
+    const { code, err } = await kite('convert', quilt, '--method', 'cross', '--out', at('q.chart.pdf'), '--quiet');
+    expect(err).toBe('');
+    expect(code).toBe(0);
+    expect(readFileSync(at('q.chart.pdf')).subarray(0, 5).toString()).toBe('%PDF-');
+    const no = await kite('convert', CREST, '--width', '40', '--out', at('no.chart.pdf'), '--quiet');
+    expect(no.code).toBe(2);
+    expect(no.err).toContain('not made of counted crosses');
+    expect(existsSync(at('no.chart.pdf'))).toBeFalse();
+  });
 });

@@ -17,7 +17,10 @@ export interface Reduced {
   readonly map: LabelMap;
   readonly key: string;
   /** Shapes of vector artwork, each with its label. */
-  readonly art?: PlacedArtwork & { readonly labels: readonly number[]; readonly stopLabels: readonly (readonly number[] | undefined)[] };
+  readonly art?: PlacedArtwork & {
+    readonly labels: readonly number[];
+    readonly stopLabels: readonly (readonly number[] | undefined)[];
+  };
 }
 
 /** Threads a design may have: of artwork with more colours, the nearest are put together. */
@@ -78,7 +81,12 @@ export async function reduceColours(
   });
   if (!art) return { prepared, map, key };
   const labels = await cache.get('shape labels', key, () => labelsOfShapes(art.labels, map));
-  return { prepared: { ...prepared, character }, map, key, art: { ...art.placed, labels, stopLabels: labelsOfStops(art.labels, map) } };
+  return {
+    prepared: { ...prepared, character },
+    map,
+    key,
+    art: { ...art.placed, labels, stopLabels: labelsOfStops(art.labels, map) },
+  };
 }
 
 /** The shapes of vector artwork on the cloth, and their colours on the grid of the picture. */

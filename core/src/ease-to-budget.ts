@@ -73,7 +73,10 @@ async function useUp(
   let high = LONGEST_STITCH_MM;
   for (let round = 0; round < 12 && stitchCount(best.stitches) < budget * MET; round++) {
     const most = (low + high) / 2;
-    const layers = made.rendered.layers.map((layer) => ({ ...layer, runs: layer.runs.map((run) => divided(run, most)) }));
+    const layers = made.rendered.layers.map((layer) => ({
+      ...layer,
+      runs: layer.runs.map((run) => divided(run, most)),
+    }));
     const stitches = await sew(layers);
     if (stitchCount(stitches) <= budget) {
       best = { ...made, stitches, rendered: { ...made.rendered, layers } };

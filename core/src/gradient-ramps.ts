@@ -5,7 +5,7 @@ import type { Piece } from './pieces/piece.js';
 import { isSamePaint, type Paint } from './pieces/area.js';
 import type { FoundPieces } from './pieces/find-pieces.js';
 import type { AreaGradient } from './pieces/gradient-areas.js';
-import { shareAt, type Ramp } from './stitches/ramp.js';
+import { shareAt, type Ramp } from './geometry/ramp.js';
 
 /** Places of a band at which its mix is looked for, and mixes that are tried. */
 const SAMPLES = 65;
@@ -50,7 +50,9 @@ export function coverCurve(fromHexOfArt: string, toHexOfArt: string, under: stri
     return best / MIXES;
   });
   for (let i = 1; i < SAMPLES; i++) shares[i] = Math.max(shares[i], shares[i - 1]);
-  const smooth = shares.map((share, i) => (shares[Math.max(0, i - 1)] + 2 * share + shares[Math.min(SAMPLES - 1, i + 1)]) / 4);
+  const smooth = shares.map(
+    (share, i) => (shares[Math.max(0, i - 1)] + 2 * share + shares[Math.min(SAMPLES - 1, i + 1)]) / 4,
+  );
   smooth[0] = 0;
   smooth[SAMPLES - 1] = 1;
   return smooth;

@@ -86,7 +86,7 @@ export * from './stitches/angles.js';
 export * from './stitches/fabrics.js';
 export * from './stitches/generate.js';
 export * from './stitches/kinds/index.js';
-export * from './stitches/ramp.js';
+export * from './geometry/ramp.js';
 export * from './stitches/motifs.js';
 export * from './stitches/offset-patterns.js';
 export * from './stitches/satin.js';

@@ -82,6 +82,20 @@ export async function openFirst(rig: Rig, knot: string): Promise<{ page: Page; c
   return opened;
 }
 
+/** Opens a project of the shelf by a word of its name, at one of its steps. */
+export async function openNamed(rig: Rig, word: string, knot: string): Promise<{ page: Page; complaints: string[] }> {
+  const opened = await rig.open('/');
+  const { page } = opened;
+  await page.waitForSelector('.projects a');
+  await page.evaluate((wanted) => {
+    [...document.querySelectorAll<HTMLElement>('.projects a')].find((a) => a.innerText.includes(wanted))?.click();
+  }, word);
+  await page.waitForSelector('kite-studio');
+  await converted(page);
+  await press(page, `${knot}, done`);
+  return opened;
+}
+
 /** Chooses in a list of the Sheet by its label. */
 export async function pick(page: Page, label: string, value: string): Promise<void> {
   const handle = await page.waitForFunction(

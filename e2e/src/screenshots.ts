@@ -123,9 +123,26 @@ await shoot('tonal-rows');
 await openProject('Quilt block', 'Pieces');
 await pick(page, 'Sew it as', 'cross');
 await converted(page);
-await slide(page, 'Size of a cell', 1.5);
-await converted(page);
 await shoot('counted-cross');
+await press(page, 'Change cells by hand');
+await press(page, 'Symbols');
+for (let i = 0; i < 3; i++) await page.keyboard.press('+');
+await shoot('grid-by-hand');
+await page.keyboard.press('Escape');
+await openProject('Pennant', 'Stitches');
+// A word with one gradient laid over it.
+await page.evaluate(() => {
+  [...document.querySelectorAll('kite-tray .piece')].at(-1)?.scrollIntoView({ block: 'end' });
+});
+await wait(400);
+await page.keyboard.down('Shift');
+for (const number of [13, 14, 15, 16, 17, 18, 19, 20]) {
+  await (await page.$(`kite-tray .piece[aria-label^="Piece ${number}, satin"]`))?.click();
+}
+await page.keyboard.up('Shift');
+await press(page, 'Lay one gradient over all of them');
+await converted(page);
+await shoot('gradient-word');
 await page.goto(`${rig.server.address}/threads`, { waitUntil: 'networkidle0' });
 await page.evaluate(() => document.querySelectorAll<HTMLElement>('.tile')[20].click());
 await shoot('thread-cupboard');

@@ -243,6 +243,26 @@ describe('the API', () => {
       ['saltline', 160],
     ]);
   });
+
+  it('draws charts of grids that are handed over, and says what is wrong with others', async () => {
+    const grid = {
+      name: 'Quilt block',
+      cols: 2,
+      rows: 2,
+      cellMm: 2.5,
+      clothHex: '#f4f1ea',
+      threads: [{ code: 'SL-1', name: 'Kelp', hex: '#2f5d50', lengthM: 1 }],
+      cells: [32, 4],
+      backs: [0, 0],
+    };
+    const good = await ask('POST', '/api/chart', grid);
+    expect(good.status).toBe(200);
+    expect(good.headers.get('content-type')).toContain('application/pdf');
+    const bad = await ask('POST', '/api/chart', { ...grid, cells: [32, 5] });
+    expect(bad.status).toBe(400);
+    expect(bad.body.error).toContain('it must have 4 cells, got 5');
+    expect((await ask('POST', '/api/chart', '{', { 'content-type': 'application/json' })).status).toBe(400);
+  });
 });
 
 describe('the store', () => {

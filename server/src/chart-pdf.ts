@@ -95,7 +95,7 @@ function front(
 function overview(doc: Doc, file: PrintedGrid, cells: Uint32Array, left: number, top: number, cell: number): void {
   doc.rect(left, top, file.cols * cell, file.rows * cell).fill(file.clothHex);
   for (let y = 0; y < file.rows; y++) {
-    for (let x = 0; x < file.cols; ) {
+    for (let x = 0; x < file.cols;) {
       const thread = unpackCell(cells[y * file.cols + x])[0]?.thread ?? -1;
       let end = x + 1;
       while (end < file.cols && (unpackCell(cells[y * file.cols + end])[0]?.thread ?? -1) === thread) end++;
@@ -106,7 +106,10 @@ function overview(doc: Doc, file: PrintedGrid, cells: Uint32Array, left: number,
       x = end;
     }
   }
-  doc.rect(left, top, file.cols * cell, file.rows * cell).lineWidth(0.8).stroke(INK);
+  doc
+    .rect(left, top, file.cols * cell, file.rows * cell)
+    .lineWidth(0.8)
+    .stroke(INK);
 }
 
 function numberSheets(
@@ -129,7 +132,11 @@ function numberSheets(
       const at = [left + ((x0 + x1) / 2) * cell, top + ((y0 + y1) / 2) * cell];
       doc.circle(at[0], at[1], 8).fill('#fbf8f1');
       doc.font('Helvetica-Bold').fontSize(9).fillColor(INK);
-      doc.text(String(r * columns.length + c + 1), at[0] - 12, at[1] - 4, { width: 24, align: 'center', lineBreak: false });
+      doc.text(String(r * columns.length + c + 1), at[0] - 12, at[1] - 4, {
+        width: 24,
+        align: 'center',
+        lineBreak: false,
+      });
     });
   });
 }
@@ -154,8 +161,14 @@ function key(doc: Doc, file: PrintedGrid, { counts }: ReturnType<typeof readPrin
     }
     const { code, name, hex, lengthM } = file.threads[thread];
     const y = doc.y;
-    doc.rect(MARGIN, y - 2, 22, 13).lineWidth(0.4).fillAndStroke(hex, MUTE);
-    doc.rect(MARGIN + 28, y - 2, 13, 13).lineWidth(0.4).stroke(INK);
+    doc
+      .rect(MARGIN, y - 2, 22, 13)
+      .lineWidth(0.4)
+      .fillAndStroke(hex, MUTE);
+    doc
+      .rect(MARGIN + 28, y - 2, 13, 13)
+      .lineWidth(0.4)
+      .stroke(INK);
     symbol(doc, thread, MARGIN + 28, y - 2, 13, INK);
     doc.font('Helvetica').fontSize(9).fillColor(INK);
     const cut = (text: string): string => (text.length > 28 ? `${text.slice(0, 27)}…` : text);
@@ -205,7 +218,11 @@ function sheet(
         symbol(doc, thread, px + dx * (CELL - side), py + dy * (CELL - side), side, INK);
         if (part === 'half') {
           const [ax, bx] = corner % 2 === 0 ? [0, CELL] : [CELL, 0];
-          doc.moveTo(px + ax, py).lineTo(px + bx, py + CELL).lineWidth(0.5).stroke(INK);
+          doc
+            .moveTo(px + ax, py)
+            .lineTo(px + bx, py + CELL)
+            .lineWidth(0.5)
+            .stroke(INK);
         }
       }
     }
@@ -215,7 +232,12 @@ function sheet(
   const half = CELL / 2;
   for (const [step, thread] of backs) {
     const [ax, ay, bx, by] = endsOfStep(stride, step);
-    if (Math.min(ax, bx) < x0 * 2 || Math.max(ax, bx) > x1 * 2 || Math.min(ay, by) < y0 * 2 || Math.max(ay, by) > y1 * 2)
+    if (
+      Math.min(ax, bx) < x0 * 2 ||
+      Math.max(ax, bx) > x1 * 2 ||
+      Math.min(ay, by) < y0 * 2 ||
+      Math.max(ay, by) > y1 * 2
+    )
       continue;
     doc
       .moveTo(left + (ax - x0 * 2) * half, top + (ay - y0 * 2) * half)
@@ -224,8 +246,18 @@ function sheet(
       .lineCap('round')
       .stroke(file.threads[thread].hex);
   }
-  if (x0 > 0) doc.rect(left, top, OVERLAP * CELL, h).fillOpacity(0.16).fill(MUTE).fillOpacity(1);
-  if (y0 > 0) doc.rect(left, top, w, OVERLAP * CELL).fillOpacity(0.16).fill(MUTE).fillOpacity(1);
+  if (x0 > 0)
+    doc
+      .rect(left, top, OVERLAP * CELL, h)
+      .fillOpacity(0.16)
+      .fill(MUTE)
+      .fillOpacity(1);
+  if (y0 > 0)
+    doc
+      .rect(left, top, w, OVERLAP * CELL)
+      .fillOpacity(0.16)
+      .fill(MUTE)
+      .fillOpacity(1);
   centreMarks(doc, file, left, top, [x0, x1], [y0, y1]);
 }
 
@@ -243,11 +275,24 @@ function cornerOf(part: string, corner: number): readonly [number, number] {
 /** A colour so light that a symbol can be read on it. */
 function tint(hex: string): string {
   const { r, g, b } = fromHex(hex);
-  const mix = (v: number): string => Math.round(v * 0.4 + 255 * 0.6).toString(16).padStart(2, '0');
+  const mix = (v: number): string =>
+    Math.round(v * 0.4 + 255 * 0.6)
+      .toString(16)
+      .padStart(2, '0');
   return `#${mix(r)}${mix(g)}${mix(b)}`;
 }
 
-function lines(doc: Doc, left: number, top: number, w: number, h: number, x0: number, y0: number, x1: number, y1: number): void {
+function lines(
+  doc: Doc,
+  left: number,
+  top: number,
+  w: number,
+  h: number,
+  x0: number,
+  y0: number,
+  x1: number,
+  y1: number,
+): void {
   doc.font('Helvetica').fontSize(7).fillColor(MUTE);
   for (const strong of [false, true]) {
     doc.lineWidth(strong ? 0.9 : 0.25);

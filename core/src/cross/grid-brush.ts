@@ -64,7 +64,9 @@ export function replaceThread(
   isMeant: { readonly cell: (cell: number) => boolean; readonly step: (step: number) => boolean },
 ): StitchedGrid {
   const other = (thread: number): number => (thread === from ? to : thread);
-  const out = cells.map((code, cell) => (code !== 0 && isMeant.cell(cell) ? mergeParts(withThreads(code, other)) : code));
+  const out = cells.map((code, cell) =>
+    code !== 0 && isMeant.cell(cell) ? mergeParts(withThreads(code, other)) : code,
+  );
   const lines = new Map(backs);
   for (const [step, thread] of backs) if (thread === from && isMeant.step(step)) lines.set(step, to);
   return { cells: out, backs: lines };

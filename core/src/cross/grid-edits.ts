@@ -164,8 +164,7 @@ export function isGridEdits(value: unknown, isThread: (thread: unknown) => boole
   if (!isObject(value)) return false;
   const { cols, rows, cellMm, threads, edits, ...rest } = value;
   if (Object.keys(rest).length > 0 || !Array.isArray(threads) || !Array.isArray(edits)) return false;
-  const isSide = (n: unknown): n is number =>
-    typeof n === 'number' && Number.isInteger(n) && n >= 1 && n <= MOST_SIDE;
+  const isSide = (n: unknown): n is number => typeof n === 'number' && Number.isInteger(n) && n >= 1 && n <= MOST_SIDE;
   if (!isSide(cols) || !isSide(rows) || typeof cellMm !== 'number' || !(cellMm > 0 && cellMm <= 400)) return false;
   if (threads.length > 120 || !threads.every(isThread) || edits.length > MOST_EDITS) return false;
   let numbers = 0;
@@ -175,7 +174,8 @@ export function isGridEdits(value: unknown, isThread: (thread: unknown) => boole
     for (let i = 0; i < runs.length; i += 2) {
       const [first, count] = [runs[i] as unknown, runs[i + 1] as unknown];
       if (!Number.isInteger(first) || !Number.isInteger(count)) return false;
-      if ((first as number) < 0 || (count as number) < 1 || (first as number) + (count as number) > cols * rows) return false;
+      if ((first as number) < 0 || (count as number) < 1 || (first as number) + (count as number) > cols * rows)
+        return false;
     }
     return true;
   };

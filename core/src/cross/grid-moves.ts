@@ -131,7 +131,10 @@ export function borderPlaces(grid: Size, patch: Size): readonly { x: number; y: 
     // Corners belong to the side that begins there.
     const room = length - deep;
     const count = Math.floor(room / patch.cols);
-    return Array.from({ length: count }, (_, k) => Math.round(((room - count * patch.cols) * (k + 0.5)) / count) + k * patch.cols);
+    return Array.from(
+      { length: count },
+      (_, k) => Math.round(((room - count * patch.cols) * (k + 0.5)) / count) + k * patch.cols,
+    );
   };
   for (const at of along(grid.cols)) {
     out.push({ x: at, y: 0, turns: 0 });

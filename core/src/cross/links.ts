@@ -21,7 +21,8 @@ export function hiddenLink(grid: CellGrid, cover: Cover, from: number, to: numbe
   const stride = grid.cols * 2 + 1;
   const cellAway = (p: number): number =>
     Math.max(Math.abs((p % stride) - (to % stride)), Math.abs(Math.floor(p / stride) - Math.floor(to / stride))) / 2;
-  if (from === to || cellAway(from) > MOST_CELLS || (from % stride) % 2 === 1 || (to % stride) % 2 === 1) return undefined;
+  if (from === to || cellAway(from) > MOST_CELLS || (from % stride) % 2 === 1 || (to % stride) % 2 === 1)
+    return undefined;
   const came = new Map<number, number>([[from, -1]]);
   let front = [from];
   for (let far = 1; far <= MOST_CELLS && front.length > 0; far++) {

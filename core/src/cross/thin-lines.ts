@@ -42,7 +42,7 @@ export function thinLines(grid: CellGrid, pixels: ThreadPixels): ThinLines {
   threads.delete(-1);
   for (const thread of [...threads].sort((a, b) => a - b)) {
     const rest = openingRest(pixels, thread, radius);
-    for (const patch of patchesOf(rest, width, height, SHORTEST * grid.cellMm * 0.5 / pixels.pixelMm)) {
+    for (const patch of patchesOf(rest, width, height, (SHORTEST * grid.cellMm * 0.5) / pixels.pixelMm)) {
       for (const line of linesIn(patch)) {
         const onLattice = toLattice(grid, pixels, patch, line);
         if (lengthOf(onLattice) < SHORTEST * 2) continue;
@@ -258,7 +258,14 @@ export function leadOverLattice(grid: CellGrid, line: Points): number[] {
 }
 
 /** Marks the pixels of a patch that belong to a line. */
-function takeAround(patch: Patch, line: Points, radius: number, taken: Uint8Array, width: number, height: number): void {
+function takeAround(
+  patch: Patch,
+  line: Points,
+  radius: number,
+  taken: Uint8Array,
+  width: number,
+  height: number,
+): void {
   const reach = Math.ceil(radius) + 1;
   for (let i = 0; i < line.length; i += 2) {
     const [cx, cy] = [Math.floor(line[i]), Math.floor(line[i + 1])];

@@ -153,7 +153,10 @@ export function applyDecisions(
 }
 
 /** A gradient as it was chosen, on the cloth. */
-function fillOf({ id, shape, way, stops, layers }: GradientChoice, { toHoop, paintOf, hexOf }: DecisionPlace): AreaGradient {
+function fillOf(
+  { id, shape, way, stops, layers }: GradientChoice,
+  { toHoop, paintOf, hexOf }: DecisionPlace,
+): AreaGradient {
   const [start, end] = [toHoop(way[0], way[1]), toHoop(way[2], way[3])];
   return {
     id,

@@ -1,7 +1,7 @@
 import { flatten, flattenRing, type Curve } from '../geometry/curve.js';
 import type { Bounds } from '../geometry/polyline.js';
 import type { Point, Points } from '../geometry/vector.js';
-import type { Ramp } from '../stitches/ramp.js';
+import type { Ramp } from '../geometry/ramp.js';
 import type { GradientPart } from './gradient-areas.js';
 import type { Column } from '../trace/columns.js';
 

@@ -72,7 +72,11 @@ const isOptionSet: Check = (value) =>
 
 const isStop = isObject({
   at: isNumber(0, 1),
-  paint: either(isObject({ hex: isHex }), isObject({ chart: isText, code: isText }), isObject({ bare: (v) => v === true })),
+  paint: either(
+    isObject({ hex: isHex }),
+    isObject({ chart: isText, code: isText }),
+    isObject({ bare: (v) => v === true }),
+  ),
 });
 
 const isGradient: Check = isObject({

@@ -1,7 +1,7 @@
 import { common } from '../geometry/polygons.js';
 import { boundsOf } from '../geometry/polyline.js';
 import { direction, distance, turnPoints, type Point, type Points } from '../geometry/vector.js';
-import { lengthOfRamp, shareAt, thresholdOf, type Ramp } from './ramp.js';
+import { lengthOfRamp, shareAt, thresholdOf, type Ramp } from '../geometry/ramp.js';
 import { offsetPattern } from './offset-patterns.js';
 import { tatami, type TatamiSettings } from './tatami.js';
 

@@ -3,7 +3,7 @@ import type { KindFamily } from '../pieces/piece.js';
 import type { Column } from '../trace/columns.js';
 import { OFFSET_PATTERNS } from './offset-patterns.js';
 import type { Fabric } from './fabrics.js';
-import type { Ramp } from './ramp.js';
+import type { Ramp } from '../geometry/ramp.js';
 import type { PieceUnderlay } from './underlay.js';
 
 /** A number that can be set for a stitch kind. */

@@ -97,7 +97,15 @@ export const CROSS = renderMethod({
     yield 0.05;
     const labs = input.threads.map(({ hex }) => labOf(hex));
     const pixels = threadPixels(input, box);
-    const base = flat ? flatGrid(grid, pixels, values) : photoGrid(grid, plate, input.threads.map(({ hex }) => linearOf(hex)), values.strays > 0, values.blend);
+    const base = flat
+      ? flatGrid(grid, pixels, values)
+      : photoGrid(
+          grid,
+          plate,
+          input.threads.map(({ hex }) => linearOf(hex)),
+          values.strays > 0,
+          values.blend,
+        );
     if (values.backs === 'edges') {
       const cloth = labOf(input.clothHex);
       const lab = (thread: number): Lab => (thread < 0 ? cloth : labs[thread]);
@@ -136,7 +144,10 @@ function linearOf(hex: string): readonly [number, number, number] {
 
 const labOf = (hex: string): Lab => linearToLab(...linearOf(hex));
 
-function threadPixels({ map, isBare, threadOfLabel, pixelMm }: RenderInput, box: { left: number; top: number }): ThreadPixels {
+function threadPixels(
+  { map, isBare, threadOfLabel, pixelMm }: RenderInput,
+  box: { left: number; top: number },
+): ThreadPixels {
   const thread = Int16Array.from(map.labels, (label) => (isBare(label) ? -1 : threadOfLabel[label]));
   return { width: map.width, height: map.height, thread, left: box.left, top: box.top, pixelMm };
 }
@@ -208,7 +219,10 @@ function* sewGrid(
   const walks = new Map<number, Walk[]>();
   for (const thread of threads) {
     const crosses = byThread.get(thread) ?? [];
-    walks.set(thread, remembered(memo, `${thread} ${passes} ${keyOf(grid, crosses)}`, () => walkCrosses(grid, crosses, passes)));
+    walks.set(
+      thread,
+      remembered(memo, `${thread} ${passes} ${keyOf(grid, crosses)}`, () => walkCrosses(grid, crosses, passes)),
+    );
     yield 0.3 + (0.5 * walks.size) / threads.length;
   }
   const size = (thread: number): number => byThread.get(thread)?.length ?? 0;

@@ -232,7 +232,6 @@ export class GridActs {
     this.tool.set('stitch');
   }
 
-
   /** What is chosen, taken up from the grid, while it is moved about. */
   private lift: { patch: CellPatch; ground: StitchedGrid; result: StitchedGrid } | undefined;
 
@@ -321,7 +320,9 @@ export function loose({ cells, backs }: StitchedGrid): { cells: Uint32Array; bac
 
 function isSameStitching(a: StitchedGrid, b: StitchedGrid): boolean {
   return (
-    a.backs.size === b.backs.size && a.cells.length === b.cells.length && a.cells.every((code, i) => code === b.cells[i])
+    a.backs.size === b.backs.size &&
+    a.cells.length === b.cells.length &&
+    a.cells.every((code, i) => code === b.cells[i])
   );
 }
 

@@ -61,7 +61,12 @@ const SIDE = 118;
         </select>
       </label>
       <div class="acts">
-        <button type="button" class="solid-button second" [disabled]="acts.misfit() || !acts.grid()" (click)="acts.start()">
+        <button
+          type="button"
+          class="solid-button second"
+          [disabled]="acts.misfit() || !acts.grid()"
+          (click)="acts.start()"
+        >
           Change cells by hand
         </button>
         <button type="button" class="link" [disabled]="printing() || !acts.grid()" (click)="print()">

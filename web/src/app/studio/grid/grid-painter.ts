@@ -76,7 +76,8 @@ export class GridPainter {
   private spotsFor({ grid, model, threads, clothHex }: GridScene): HTMLCanvasElement {
     const colours = [clothHex, ...threads.map(({ hex }) => hex)].join();
     if (this.spots && this.spotsOf === model && this.coloured === colours) return this.spots;
-    const canvas = this.spots?.width === grid.cols && this.spots.height === grid.rows ? this.spots : newCanvas(grid.cols, grid.rows);
+    const canvas =
+      this.spots?.width === grid.cols && this.spots.height === grid.rows ? this.spots : newCanvas(grid.cols, grid.rows);
     const context = canvas.getContext('2d') as Context;
     const data = context.createImageData(grid.cols, grid.rows);
     const pixels = new Int32Array(data.data.buffer);
@@ -86,14 +87,19 @@ export class GridPainter {
     });
     for (let i = 0; i < pixels.length; i++) {
       const code = model.cells[i];
-      pixels[i] = packed[((code & 0xffff) >>> 5) || (code >>> 21)] ?? packed[0];
+      pixels[i] = packed[(code & 0xffff) >>> 5 || code >>> 21] ?? packed[0];
     }
     context.putImageData(data, 0, 0);
     [this.spots, this.spotsOf, this.coloured] = [canvas, model, colours];
     return canvas;
   }
 
-  private paintSymbols(context: Context, { grid, model, threads }: GridScene, { x, y, cell, seen }: Place, ratio: number): void {
+  private paintSymbols(
+    context: Context,
+    { grid, model, threads }: GridScene,
+    { x, y, cell, seen }: Place,
+    ratio: number,
+  ): void {
     for (let row = seen.top; row < seen.bottom; row++) {
       for (let col = seen.left; col < seen.right; col++) {
         const code = model.cells[row * grid.cols + col];
@@ -244,7 +250,11 @@ function shaded(hex: string, share: number): string {
 }
 
 /** Parts of cells as areas of colour, over the spots below. */
-function paintParts(context: Context, { grid, model, threads, clothHex }: GridScene, { x, y, cell, seen }: Place): void {
+function paintParts(
+  context: Context,
+  { grid, model, threads, clothHex }: GridScene,
+  { x, y, cell, seen }: Place,
+): void {
   for (let row = seen.top; row < seen.bottom; row++) {
     for (let col = seen.left; col < seen.right; col++) {
       const code = model.cells[row * grid.cols + col];
@@ -260,7 +270,10 @@ function paintParts(context: Context, { grid, model, threads, clothHex }: GridSc
         if (part === 'half') {
           context.rect(l + cell * 0.2, t + cell * 0.2, cell * 0.6, cell * 0.6);
         } else if (part === 'side') {
-          const middle = (p: readonly [number, number]): [number, number] => [(p[0] + CORNERS[(CORNERS.indexOf(p) + 3) % 4][0]) / 2, (p[1] + CORNERS[(CORNERS.indexOf(p) + 3) % 4][1]) / 2];
+          const middle = (p: readonly [number, number]): [number, number] => [
+            (p[0] + CORNERS[(CORNERS.indexOf(p) + 3) % 4][0]) / 2,
+            (p[1] + CORNERS[(CORNERS.indexOf(p) + 3) % 4][1]) / 2,
+          ];
           const far = CORNERS[(corner + 2) % 4];
           const [m0, m1] = [middle(a), [(b[0] + far[0]) / 2, (b[1] + far[1]) / 2]];
           context.moveTo(l + a[0] * cell, t + a[1] * cell);
@@ -278,13 +291,20 @@ function paintParts(context: Context, { grid, model, threads, clothHex }: GridSc
   }
 }
 
-function paintBacks(context: Context, { grid, model, threads, line }: GridScene, corner: { x: number; y: number }, cell: number, seen: Cells): void {
+function paintBacks(
+  context: Context,
+  { grid, model, threads, line }: GridScene,
+  corner: { x: number; y: number },
+  cell: number,
+  seen: Cells,
+): void {
   const stride = latticeStride(grid);
   const half = cell / 2;
   const paths = new Map<number, Path2D>();
   for (const [step, thread] of model.backs) {
     const [x0, y0, x1, y1] = endsOfStep(stride, step);
-    if (x0 < seen.left * 2 - 1 || x0 > seen.right * 2 + 1 || y0 < seen.top * 2 - 1 || y0 > seen.bottom * 2 + 1) continue;
+    if (x0 < seen.left * 2 - 1 || x0 > seen.right * 2 + 1 || y0 < seen.top * 2 - 1 || y0 > seen.bottom * 2 + 1)
+      continue;
     let path = paths.get(thread);
     if (!path) paths.set(thread, (path = new Path2D()));
     path.moveTo(corner.x + x0 * half, corner.y + y0 * half);
@@ -310,7 +330,13 @@ function paintBacks(context: Context, { grid, model, threads, line }: GridScene,
 }
 
 /** Lines between cells where there is room, stronger ones every ten cells. */
-function paintLines(context: Context, { grid }: GridScene, corner: { x: number; y: number }, cell: number, seen: Cells): void {
+function paintLines(
+  context: Context,
+  { grid }: GridScene,
+  corner: { x: number; y: number },
+  cell: number,
+  seen: Cells,
+): void {
   const draw = (every: number, style: string, width: number): void => {
     context.strokeStyle = style;
     context.lineWidth = width;
@@ -334,7 +360,12 @@ function paintLines(context: Context, { grid }: GridScene, corner: { x: number; 
   context.strokeRect(corner.x, corner.y, grid.cols * cell, grid.rows * cell);
 }
 
-function paintChosen(context: Context, { chosen, cursor }: GridScene, corner: { x: number; y: number }, cell: number): void {
+function paintChosen(
+  context: Context,
+  { chosen, cursor }: GridScene,
+  corner: { x: number; y: number },
+  cell: number,
+): void {
   const frame = (x: number, y: number, cols: number, rows: number, dash: number[]): void => {
     context.save();
     context.lineWidth = 2;
@@ -350,7 +381,13 @@ function paintChosen(context: Context, { chosen, cursor }: GridScene, corner: { 
 }
 
 /** Rulers that count cells. */
-function paintCounts(context: Context, size: Size, { grid }: GridScene, corner: { x: number; y: number }, cell: number): void {
+function paintCounts(
+  context: Context,
+  size: Size,
+  { grid }: GridScene,
+  corner: { x: number; y: number },
+  cell: number,
+): void {
   context.fillStyle = PAPER;
   context.fillRect(0, 0, size.width, BAND);
   context.fillRect(0, 0, BAND, size.height);

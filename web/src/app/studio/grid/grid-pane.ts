@@ -124,7 +124,7 @@ export class GridPane {
       this.working();
       this.line();
       this.cursor();
-      this.store.recipe()?.clothHex;
+      this.store.recipe();
       this.paintSoon();
     });
     afterNextRender(() => this.canvas().nativeElement.focus({ preventScroll: true }));

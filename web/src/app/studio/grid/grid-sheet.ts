@@ -63,7 +63,8 @@ export class GridSheet {
     const counts = grid && model ? countThreads(grid, model.cells, model.backs, threads.length) : [];
     return threads.map((thread, at) => {
       const count = counts.find((c) => c.thread === at);
-      const backs = count && count.backStitchMm > 0 ? `, ${(count.backStitchMm / 10).toFixed(0)} cm of back stitch` : '';
+      const backs =
+        count && count.backStitchMm > 0 ? `, ${(count.backStitchMm / 10).toFixed(0)} cm of back stitch` : '';
       const cells = (count?.cells ?? 0) + (count?.parts ?? 0);
       return { ...thread, at, said: `${formatCount(cells)} cells${backs}`, symbol: symbolOf(at) };
     });

@@ -15,7 +15,7 @@ import { ColourActs } from '../colours/colour-acts';
       [attr.aria-label]="'Colour of ' + name()"
       (input)="chosen.emit({ hex: $any($event.target).value })"
     />
-    <button type="button" class="link" [matMenuTriggerFor]="menu" [attr.aria-label]="'Threads near ' + name()">
+    <button type="button" class="link" [matMenuTriggerFor]="menu" [attr.aria-label]="'Threads near it: ' + name()">
       Threads near it
     </button>
     <mat-menu #menu="matMenu">

@@ -142,7 +142,11 @@ export class GradientActs {
   }
 
   private paintOf(thread: number): GradientStopChoice['paint'] {
-    const { chart, code, hex } = this.conversion.design()?.threads[thread] ?? { chart: 'own', code: '', hex: '#808080' };
+    const { chart, code, hex } = this.conversion.design()?.threads[thread] ?? {
+      chart: 'own',
+      code: '',
+      hex: '#808080',
+    };
     return chart === 'own' ? { hex } : { chart, code };
   }
 

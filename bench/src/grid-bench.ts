@@ -1,0 +1,72 @@
+import { join } from 'node:path';
+import { converted, pick, press, slide, until, wait, type Rig } from '@open-kite/e2e/browser';
+import { heading, line } from './print.js';
+import { framesDuring, share } from './stage-bench.js';
+
+/** The editor of a grid of 400 x 400 cells: frames while a stroke is painted, while it is panned, and at undo. */
+export async function gridBench(rig: Rig, root: string): Promise<void> {
+  heading('Grid by hand', 'still life as 400 x 400 cells of 1 mm, 1280x800, headless Chromium without a GPU');
+  const { page } = await rig.open('/');
+  await (await page.$('input[type=file]'))?.uploadFile(join(root, 'demo/artwork/still-life.jpg'));
+  await page.waitForSelector('kite-studio', { timeout: 60_000 });
+  await converted(page);
+  await press(page, 'Picture, done');
+  await pick(page, 'Sew it as', 'cross').catch(() => undefined);
+  const field = await page.waitForSelector('input[aria-label="Width, typed"]');
+  await field?.click({ count: 3 });
+  await page.keyboard.type('400 mm');
+  await page.keyboard.press('Enter');
+  await press(page, 'Pieces, done');
+  await pick(page, 'Sew it as', 'cross');
+  await slide(page, 'Size of a cell', 1);
+  await until(page, () => /400 x 400 cells/.test(document.querySelector('kite-grid-choice')?.textContent ?? ''));
+  await converted(page);
+  await press(page, 'Change cells by hand');
+  await page.waitForSelector('kite-grid-pane canvas');
+  await wait(1500);
+  const pulled = (button: 0 | 1) =>
+    page.evaluate(async (which) => {
+      const canvas = document.querySelector('kite-grid-pane canvas') as HTMLCanvasElement;
+      const box = canvas.getBoundingClientRect();
+      const target: EventTarget = canvas;
+      const fire = (type: string, k: number): void => {
+        const [clientX, clientY] = [box.left + 240 + k * 3, box.top + 200 + 60 * Math.sin(k / 9)];
+        target.dispatchEvent(
+          new PointerEvent(type, { pointerId: 1, button: which, buttons: 1, clientX, clientY, bubbles: true }),
+        );
+      };
+      const frame = (): Promise<number> => new Promise((resolve) => requestAnimationFrame(resolve));
+      Object.assign(canvas, { setPointerCapture: () => undefined, releasePointerCapture: () => undefined });
+      const stage = document.querySelector('kite-stage canvas') as HTMLCanvasElement;
+      Object.assign(stage, { setPointerCapture: () => undefined });
+      fire('pointerdown', 0);
+      for (let k = 1; k < 120; k++) {
+        await frame();
+        fire('pointermove', k);
+      }
+      fire('pointerup', 120);
+      for (let k = 0; k < 20; k++) await frame();
+    }, button);
+  const tell = (what: string, frames: readonly number[]): void =>
+    line(
+      `${what}: frames, 95 % and longest`,
+      `${share(frames, 0.95).toFixed(1)}, ${Math.max(...frames).toFixed(1)} ms`,
+      '50 ms',
+    );
+  for (const view of ['Crosses', 'Symbols']) {
+    await press(page, view);
+    await wait(300);
+    tell(`a stroke painted, ${view.toLowerCase()}, whole grid in sight`, await framesDuring(page, () => pulled(0)));
+    tell('panned', await framesDuring(page, () => pulled(1)));
+  }
+  for (let k = 0; k < 6; k++) await page.keyboard.press('+');
+  await wait(500);
+  tell('a stroke painted, symbols, enlarged', await framesDuring(page, () => pulled(0)));
+  tell('panned, enlarged', await framesDuring(page, () => pulled(1)));
+  const undone = await framesDuring(page, async () => {
+    await press(page, 'Undo: cells stitched');
+    await wait(400);
+  });
+  tell('undo', undone);
+  await page.close();
+}

@@ -2,8 +2,9 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Raster } from '@open-kite/core';
-import { converted, press, slide, startRig, wait, type Rig } from '@open-kite/e2e/browser';
+import { converted, press, ROOT, slide, startRig, wait, type Rig } from '@open-kite/e2e/browser';
 import { heading, line } from './print.js';
+import { gridBench } from './grid-bench.js';
 import { stageBench } from './stage-bench.js';
 
 const VALUES = [3, 5, 4, 6, 2, 5, 3, 6, 4, 5];
@@ -138,6 +139,7 @@ export async function browserBench(photo: Raster): Promise<void> {
   const rig = await startRig(true);
   try {
     await stageBench(rig);
+    await gridBench(rig, ROOT);
     await trayInBrowser(rig);
     await lightInBrowser(rig, photo);
     const { page } = await rig.open('/');

@@ -83,6 +83,15 @@ describe('Picture and Colours in the browser', () => {
 
   it('draws a free mask: points, a bend, one taken back, closed at the first', async () => {
     await press(page, 'Drawn by hand');
+    // Points are taken from the frame after the one that shows the button pressed.
+    await page.waitForFunction(
+      () =>
+        [...document.querySelectorAll('kite-picture-sheet [aria-pressed=true]')].some(
+          (b) => (b.getAttribute('aria-label') ?? b.textContent?.trim()) === 'Drawn by hand',
+        ),
+      { timeout: 5000 },
+    );
+    await wait(100);
     const { x, y, width, height } = await handles();
     const at = (u: number, v: number): [number, number] => [x + width * u, y + height * v];
     await page.mouse.click(...at(0.3, 0.35));

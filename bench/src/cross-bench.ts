@@ -11,6 +11,7 @@ import {
   latticeStride,
   LINEAR,
   linearToLab,
+  octantAt,
   threadAtOctant,
   unpackCell,
   type Design,
@@ -38,12 +39,6 @@ function recipeFor(
     colours: { ...base.colours, count: colours },
     rendering: { ...base.rendering, values: { cross: { cellMm, ...more } } },
   };
-}
-
-/** Octant of a place in a cell, from its middle. */
-function octantAt(x: number, y: number): number {
-  if (y < 0) return x >= 0 ? (x < -y ? 0 : 1) : -x < -y ? 7 : 6;
-  return x >= 0 ? (x > y ? 2 : 3) : -x > y ? 5 : 4;
 }
 
 /** Share of the picture's pixels that show another thread than they should. */

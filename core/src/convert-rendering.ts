@@ -68,7 +68,7 @@ export async function convertRendering(
     renderingThreads(input, method, plate, map, choices, quick ? QUICK_ROUNDS : undefined),
   );
   const usable = usableCharts(input);
-  const handmade = handmadeThreads(rendering.grid, given.threads, usable, input.charts);
+  const handmade = handmadeThreads(method.edited ? rendering.grid : null, given.threads, usable, input.charts);
   const own = values['ground'] === 'white' ? [...given.threads, WHITE] : handmade.threads;
 
   await pause('pieces', 0.25);

@@ -64,6 +64,7 @@ export * from './picture/tones.js';
 export * from './prepare.js';
 export * from './recipe/recipe.js';
 export * from './recipe/upgrade.js';
+export { nearestThread } from './rendering-threads.js';
 export * from './report.js';
 export * from './sequence/figures.js';
 export * from './sequence/order.js';

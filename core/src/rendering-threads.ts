@@ -95,7 +95,7 @@ export function handmadeThreads(
 }
 
 /** Thread nearest to a colour, by CIEDE2000. */
-export function nearestThread(threads: readonly DesignThread[], colour: Rgb): number {
+export function nearestThread(threads: readonly { readonly hex: string }[], colour: Rgb): number {
   const lab = rgbToLab(colour);
   let best = 0;
   let least = Infinity;

@@ -20,6 +20,9 @@ export interface Gradient {
   readonly stops: readonly GradientStop[];
 }
 
+/** Stops that thread can follow, at least and at most. */
+export const GRADIENT_STOPS = [2, 6] as const;
+
 /** A stop that is hardly seen is bare cloth. */
 export const isBareStop = (opacity: number): boolean => opacity < 0.5;
 

@@ -4,7 +4,7 @@ import { areaWithin, signedArea } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { placedFrame, sourceToHoop, type Placement } from '../picture/frame.js';
 import { maskCurve } from '../picture/mask.js';
-import { isBareStop, type ArtProblem, type ArtShape, type Artwork, type Gradient } from './artwork.js';
+import { GRADIENT_STOPS, isBareStop, type ArtProblem, type ArtShape, type Artwork, type Gradient } from './artwork.js';
 import { mapPoint, scaleOf, type Matrix } from './matrix.js';
 import { mapCurve } from './outlines.js';
 import { crossingsOf, MOST_CROSSINGS } from './scribbles.js';
@@ -62,10 +62,10 @@ function placeGradient(gradient: Gradient | undefined, map: Matrix): Gradient | 
 
 /** Of many stops, those that thread can follow: the first, the last, and the rest evenly chosen between. */
 function fewStops(stops: Gradient['stops']): Gradient['stops'] {
-  if (stops.length <= MOST_STOPS) return stops;
-  return Array.from({ length: MOST_STOPS }, (_, k) => stops[Math.round((k * (stops.length - 1)) / (MOST_STOPS - 1))]);
+  const [, most] = GRADIENT_STOPS;
+  if (stops.length <= most) return stops;
+  return Array.from({ length: most }, (_, k) => stops[Math.round((k * (stops.length - 1)) / (most - 1))]);
 }
-const MOST_STOPS = 6;
 
 /** The map from the artwork's millimetres to the hoop's. */
 function mapOf({ widthMm, heightMm }: Artwork, placement: Placement): Matrix {

@@ -1,5 +1,5 @@
 import { ciede2000, linearToLab, type Lab } from '../colour/ciede2000.js';
-import type { CellGrid, Cross } from './grid.js';
+import { octantAt, type CellGrid, type Cross } from './grid.js';
 
 /** Pixels of the picture as threads; -1 is bare. */
 export interface ThreadPixels {
@@ -47,16 +47,6 @@ function octantsOf(grid: CellGrid, pixels: ThreadPixels, cell: number): Octants 
     }
   }
   return { areas, total };
-}
-
-/** Octant of a place around the middle, clockwise from the one right of straight up. */
-function octantAt(x: number, y: number): number {
-  if (y < 0) {
-    if (x >= 0) return x < -y ? 0 : 1;
-    return -x < -y ? 7 : 6;
-  }
-  if (x >= 0) return x > y ? 2 : 3;
-  return -x > y ? 5 : 4;
 }
 
 /** Octants of the quadrant at a corner: upper left is 6 and 7, and so on clockwise. */

@@ -103,6 +103,16 @@ export function unpackCells(cells: PackedCells): Cross[] {
   return out;
 }
 
+/** Octant of a place around the middle, clockwise from the one right of straight up. */
+export function octantAt(x: number, y: number): number {
+  if (y < 0) {
+    if (x >= 0) return x < -y ? 0 : 1;
+    return -x < -y ? 7 : 6;
+  }
+  if (x >= 0) return x > y ? 2 : 3;
+  return -x > y ? 5 : 4;
+}
+
 const EVERY_OCTANT = 0xff;
 const bits = (...octants: readonly number[]): number => octants.reduce((sum, k) => sum | (1 << k), 0);
 /** The half of a cell on the side of a corner, as octants clockwise from the one right of straight up. */

@@ -41,8 +41,6 @@ export interface AreaGradient {
   readonly layers: 'over' | 'beside';
 }
 
-/** Stops a gradient has at least and at most. */
-export const GRADIENT_STOPS = [2, 6] as const;
 /** Layers between two pieces that the threads of one gradient are on. */
 const LAYER_STEP = 1 / 16;
 

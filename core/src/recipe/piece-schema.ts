@@ -1,5 +1,5 @@
 import { MOST_COPIES, type DrawnPiece } from '../pieces/drawn.js';
-import { GRADIENT_STOPS } from '../pieces/gradient-areas.js';
+import { GRADIENT_STOPS } from '../artwork/artwork.js';
 import { PIECE_DECISIONS, type PieceDecision } from '../pieces/piece-decisions.js';
 import { isStitchKind, STITCH_KINDS } from '../stitches/kinds/index.js';
 import { isAllowed } from '../stitches/stitch-kind.js';

@@ -6,6 +6,9 @@ import type { Fabric } from './fabrics.js';
 import type { Ramp } from '../geometry/ramp.js';
 import type { PieceUnderlay } from './underlay.js';
 
+/** An option changes something only while another one is set to a value. */
+export type OptionWhen = readonly [option: string, value: string];
+
 /** A number that can be set for a stitch kind. */
 export interface NumberOption {
   readonly type: 'number';
@@ -15,6 +18,7 @@ export interface NumberOption {
   readonly step: number;
   readonly unit: 'mm' | '°' | '';
   readonly usual: number;
+  readonly when?: OptionWhen;
   /** Setting of the whole design that it follows until it is set for a piece. */
   readonly follows?: SharedSetting;
 }
@@ -25,6 +29,7 @@ export interface ChoiceOption {
   readonly label: string;
   readonly choices: readonly { readonly id: string; readonly name: string }[];
   readonly usual: string;
+  readonly when?: OptionWhen;
   readonly follows?: SharedSetting;
 }
 

@@ -40,8 +40,17 @@ export const CROSS = renderMethod({
       ],
       usual: 'cell',
     },
-    cellMm: OPTION.mm('Size of a cell', SMALLEST_CELL, LARGEST_CELL, 2.5),
-    across: { type: 'number', label: 'Cells across', least: 10, most: MOST_CELLS, step: 1, unit: '', usual: 60 },
+    cellMm: { ...OPTION.mm('Size of a cell', SMALLEST_CELL, LARGEST_CELL, 2.5), when: ['sizeBy', 'cell'] },
+    across: {
+      type: 'number',
+      label: 'Cells across',
+      least: 10,
+      most: MOST_CELLS,
+      step: 1,
+      unit: '',
+      usual: 60,
+      when: ['sizeBy', 'across'],
+    },
     parts: {
       type: 'choice',
       label: 'Part crosses',
@@ -61,7 +70,16 @@ export const CROSS = renderMethod({
       ],
       usual: 'lines',
     },
-    edgeFrom: { type: 'number', label: 'Edges that differ by', least: 10, most: 90, step: 1, unit: '', usual: 40 },
+    edgeFrom: {
+      type: 'number',
+      label: 'Edges that differ by',
+      least: 10,
+      most: 90,
+      step: 1,
+      unit: '',
+      usual: 40,
+      when: ['backs', 'edges'],
+    },
     strays: { type: 'number', label: 'Clean strays of up to', least: 0, most: 6, step: 1, unit: '', usual: 2 },
     blend: { type: 'number', label: 'Blend shades of photographs', least: 0, most: 1, step: 0.1, unit: '', usual: 0.8 },
     passes: {
@@ -204,7 +222,8 @@ function* sewGrid(
   memo: Map<string, unknown>,
 ): Generator<number, Layer[]> {
   const byThread = new Map<number, Cross[]>();
-  for (const cross of unpackCells(cells)) {
+  const all = unpackCells(cells);
+  for (const cross of all) {
     const list = byThread.get(cross.thread);
     if (list) list.push(cross);
     else byThread.set(cross.thread, [cross]);
@@ -235,7 +254,7 @@ function* sewGrid(
   const scattered = (thread: number): number => (thread === ground ? -1 : (walks.get(thread)?.length ?? 0));
   threads.sort((a, b) => lines(a) - lines(b) || scattered(b) - scattered(a) || a - b);
   const cover = new Uint8Array(cells.length);
-  for (const { cell, part } of unpackCells(cells)) if (part === 'full') cover[cell] = COVERED_LATER;
+  for (const { cell, part } of all) if (part === 'full') cover[cell] = COVERED_LATER;
   const layers: Layer[] = [];
   for (const thread of threads) {
     const own = byThread.get(thread) ?? [];

@@ -67,7 +67,7 @@ export const PAINTING = renderMethod({
       choices: EFFECTS,
       usual: 'colour',
     },
-    hue: { type: 'number', label: 'Hue', least: 0, most: 359, step: 1, unit: '°', usual: 205 },
+    hue: { type: 'number', label: 'Hue', least: 0, most: 359, step: 1, unit: '°', usual: 205, when: ['effect', 'hue'] },
     ground: {
       type: 'choice',
       label: 'Below',

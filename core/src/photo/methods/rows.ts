@@ -40,8 +40,8 @@ export const ROWS = renderMethod({
       ],
       usual: 'fine',
     },
-    spacingMm: OPTION.mm('Distance of rows', 0.8, MOST_SPACING, 1.2),
-    pitchMm: OPTION.mm('Zigzag pitch', 0.25, MOST_PITCH, 0.5),
+    spacingMm: { ...OPTION.mm('Distance of rows', 0.8, MOST_SPACING, 1.2), when: ['grade', 'own'] },
+    pitchMm: { ...OPTION.mm('Zigzag pitch', 0.25, MOST_PITCH, 0.5), when: ['grade', 'own'] },
     angle: { type: 'number', label: 'Row angle', least: -90, most: 90, step: 1, unit: '°', usual: 30 },
     slant: { type: 'number', label: 'Slant of the zigzag', least: -60, most: 60, step: 1, unit: '°', usual: 0 },
     sews: {

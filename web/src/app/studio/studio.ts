@@ -20,6 +20,7 @@ import { Api, ApiError } from '../api/api';
 import { Conversion } from '../convert/conversion';
 import type { ExportKind } from '../convert/convert-protocol';
 import { ProjectStore } from '../project/project-store';
+import { saveFile } from '../shared/save-file';
 import { ColourActs } from './colours/colour-acts';
 import { Line } from './line/line';
 import { DrawActs } from './draw/draw-acts';
@@ -203,17 +204,7 @@ export class Studio {
     const name = this.store.name();
     try {
       const bytes = await this.conversion.exportAs(kind, name, recipe);
-      const address = URL.createObjectURL(new Blob([bytes], { type: TYPES[kind] }));
-      const link = document.createElement('a');
-      link.href = address;
-      link.download = `${
-        name
-          .replace(/[^\p{L}\p{N}]+/gu, '-')
-          .replace(/^-|-$/g, '')
-          .toLowerCase() || 'design'
-      }.${kind}`;
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(address), 10000);
+      saveFile(new Blob([bytes], { type: TYPES[kind] }), name, kind);
     } catch (error) {
       this.snack.open(`Nothing was written: ${(error as Error).message}.`, undefined, { duration: 8000 });
     }

@@ -2,20 +2,21 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import {
   applyEdits,
   carryEdits,
-  ciede2000,
   clearBlock,
   editBetween,
+  endsOfStep,
   findThread,
   floodCells,
   fromHex,
   isNoEdit,
   isSameGrid,
+  latticeStride,
   layBorder,
   layPatch,
   mergeEdits,
+  nearestThread,
   packCell,
   replaceThread,
-  rgbToLab,
   takeBlock,
   turnPatch,
   unpackCell,
@@ -109,7 +110,7 @@ export class GridActs {
     const count = this.edits()?.threads.length ?? 0;
     const threadOf = this.names().map((named, i) => {
       if (i < known.length && i < count) return known[i];
-      if ('hex' in named) return nearestIndex(threads, named.hex);
+      if ('hex' in named) return nearestThread(threads, fromHex(named.hex));
       const same = threads.findIndex(({ code }) => code === named.code);
       if (same >= 0) return same;
       const found = findThread(this.cupboard.all(), named);
@@ -215,9 +216,8 @@ export class GridActs {
     const after = replaceThread(model, from, this.thread(), {
       cell: (cell) => inBlock(cell % grid.cols, Math.floor(cell / grid.cols)),
       step: (step) => {
-        const place = Math.floor(step / 4);
-        const stride = grid.cols * 2 + 1;
-        return inBlock(Math.floor((place % stride) / 2), Math.floor(Math.floor(place / stride) / 2));
+        const [x0, y0] = endsOfStep(latticeStride(grid), step);
+        return inBlock(Math.floor(x0 / 2), Math.floor(y0 / 2));
       },
     });
     this.commit('thread replaced', after);
@@ -324,15 +324,4 @@ function isSameStitching(a: StitchedGrid, b: StitchedGrid): boolean {
     a.cells.length === b.cells.length &&
     a.cells.every((code, i) => code === b.cells[i])
   );
-}
-
-function nearestIndex(threads: readonly GridThread[], hex: string): number {
-  const lab = rgbToLab(fromHex(hex));
-  let best = 0;
-  let least = Infinity;
-  threads.forEach((thread, i) => {
-    const d = ciede2000(lab, rgbToLab(fromHex(thread.hex)));
-    if (d < least) [least, best] = [d, i];
-  });
-  return best;
 }

@@ -16,6 +16,7 @@ import { Api } from '../../api/api';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { Preferences } from '../../shared/preferences';
+import { saveFile } from '../../shared/save-file';
 import { formatLength } from '../../shared/units';
 import { GridActs } from './grid-acts';
 import { GridPainter } from './grid-painter';
@@ -184,12 +185,7 @@ export class GridChoice {
     try {
       const name = this.store.name();
       const pdf = await firstValueFrom(this.api.chartPdf(printedGridOf(design, name)));
-      const address = URL.createObjectURL(pdf);
-      const link = document.createElement('a');
-      link.href = address;
-      link.download = `${name.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase() || 'grid'}.chart.pdf`;
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(address), 10000);
+      saveFile(pdf, name, 'chart.pdf');
     } catch (error) {
       this.snack.open(`No chart was drawn: ${(error as Error).message}.`, undefined, { duration: 8000 });
     } finally {

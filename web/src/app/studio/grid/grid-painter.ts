@@ -270,16 +270,12 @@ function paintParts(
         if (part === 'half') {
           context.rect(l + cell * 0.2, t + cell * 0.2, cell * 0.6, cell * 0.6);
         } else if (part === 'side') {
-          const middle = (p: readonly [number, number]): [number, number] => [
-            (p[0] + CORNERS[(CORNERS.indexOf(p) + 3) % 4][0]) / 2,
-            (p[1] + CORNERS[(CORNERS.indexOf(p) + 3) % 4][1]) / 2,
-          ];
-          const far = CORNERS[(corner + 2) % 4];
-          const [m0, m1] = [middle(a), [(b[0] + far[0]) / 2, (b[1] + far[1]) / 2]];
+          // From the corner it begins at to the next, and half way down both edges beside.
+          const [down, far] = [CORNERS[(corner + 3) % 4], CORNERS[(corner + 2) % 4]];
           context.moveTo(l + a[0] * cell, t + a[1] * cell);
           context.lineTo(l + b[0] * cell, t + b[1] * cell);
-          context.lineTo(l + m1[0] * cell, t + m1[1] * cell);
-          context.lineTo(l + m0[0] * cell, t + m0[1] * cell);
+          context.lineTo(l + ((b[0] + far[0]) / 2) * cell, t + ((b[1] + far[1]) / 2) * cell);
+          context.lineTo(l + ((a[0] + down[0]) / 2) * cell, t + ((a[1] + down[1]) / 2) * cell);
         } else {
           context.moveTo(l + a[0] * cell, t + a[1] * cell);
           context.lineTo(l + b[0] * cell, t + b[1] * cell);

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { StitchOption } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { SliderField } from '../../shared/slider-field';
 import { RenderingActs } from './rendering-acts';
@@ -55,22 +56,13 @@ export class RenderOptions {
     const values = this.acts.values();
     if (!method) return [];
     return Object.entries(method.options)
-      .filter(([name]) => !this.without().includes(name) && this.matters(name))
+      .filter(([name, option]) => !this.without().includes(name) && this.matters(name, option))
       .map(([name, option]) => ({ name, option, value: values[name] }));
   });
 
-  /** Whether an option changes anything as the others stand. */
-  private matters(name: string): boolean {
-    const values = this.acts.values();
-    if (name === 'hue') return values['effect'] === 'hue';
-    if (name === 'cellMm' || name === 'across') {
-      return values['sizeBy'] === undefined || values['sizeBy'] === (name === 'cellMm' ? 'cell' : 'across');
-    }
-    if (name === 'edgeFrom') return values['backs'] === 'edges';
+  /** Whether an option changes anything as the others, and the picture, stand. */
+  private matters(name: string, { when }: StitchOption): boolean {
     if (name === 'blend') return this.conversion.design()?.flat !== true;
-    if (this.acts.method()?.id === 'rows' && (name === 'spacingMm' || name === 'pitchMm')) {
-      return values['grade'] === 'own';
-    }
-    return true;
+    return !when || this.acts.values()[when[0]] === when[1];
   }
 }

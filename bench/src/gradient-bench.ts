@@ -195,36 +195,49 @@ function difference(picture: Float32Array, a: string, b: string, shape: 'linear'
   return sum / count;
 }
 
-/** Shortest stretch sewn straight on, in mm; ties and ways back over a row are none. */
+/** Shortest stretch of a row in mm; ties, what leads from row to row and ways back over a row are none. */
 function shortestRow({ stitches, pieces }: Design): number {
   let least = Infinity;
-  let length = 0;
-  let isBack = false;
-  const end = (): void => {
-    if (!isBack && length > TURN_MM) least = Math.min(least, length);
-  };
-  for (let i = 2; i < stitches.count; i++) {
-    if (stitches.command[i] !== STITCH || stitches.piece[i] >= pieces.length) {
-      // The first stitches after a cut, and the last before it, are ties.
-      length = -Infinity;
-      continue;
+  for (let piece = 0; piece < pieces.length; piece++) {
+    const along = directionOfRows(stitches, piece);
+    let length = 0;
+    let wasBack = false;
+    let last = 0;
+    for (let i = 2; i < stitches.count; i++) {
+      const isSewn = stitches.command[i] === STITCH && stitches.piece[i] === piece;
+      const [dx, dy] = [stitches.x[i] - stitches.x[i - 1], stitches.y[i] - stitches.y[i - 1]];
+      const step = dx * along.x + dy * along.y;
+      const isRow = isSewn && Math.abs(dx * along.y - dy * along.x) < 0.05 * Math.abs(step);
+      if (isRow && step * last > 0) {
+        length += Math.abs(step);
+        continue;
+      }
+      // What turns straight back is a way over the same row; what is shorter than a tie is one.
+      const turnsBack = isRow && step * last < 0;
+      if (length > TIE_MM && !wasBack && !turnsBack) least = Math.min(least, length);
+      wasBack = turnsBack;
+      last = isRow ? step : 0;
+      length = isRow ? Math.abs(step) : 0;
     }
-    const [ax, ay] = [stitches.x[i - 1] - stitches.x[i - 2], stitches.y[i - 1] - stitches.y[i - 2]];
-    const [bx, by] = [stitches.x[i] - stitches.x[i - 1], stitches.y[i] - stitches.y[i - 1]];
-    const [before, step] = [Math.hypot(ax, ay), Math.hypot(bx, by)];
-    const turn = (ax * bx + ay * by) / Math.max(1e-9, before * step);
-    if (turn > 0.9) {
-      length += step;
-      continue;
-    }
-    const tied = before < 0.75 && step < 0.75;
-    if (!tied) end();
-    isBack = turn < -0.99 || tied;
-    length = step;
   }
   return least;
 }
-const TURN_MM = 0.95;
+const TIE_MM = 0.75;
+
+/** Direction that most of the thread of a piece lies in, all others turned into it. */
+function directionOfRows(stitches: Design['stitches'], piece: number): { readonly x: number; readonly y: number } {
+  let [x, y] = [0, 0];
+  for (let i = 1; i < stitches.count; i++) {
+    if (stitches.command[i] !== STITCH || stitches.piece[i] !== piece) continue;
+    const [dx, dy] = [stitches.x[i] - stitches.x[i - 1], stitches.y[i] - stitches.y[i - 1]];
+    const length = Math.max(1e-9, Math.hypot(dx, dy));
+    // Of doubled angles both ways of a row are one.
+    x += (dx * dx - dy * dy) / length;
+    y += (2 * dx * dy) / length;
+  }
+  const angle = Math.atan2(y, x) / 2;
+  return { x: Math.cos(angle), y: Math.sin(angle) };
+}
 
 /** Density gradients: how near they come to the artwork, and what they cost. */
 export async function gradientBench(): Promise<void> {

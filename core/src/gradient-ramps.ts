@@ -10,6 +10,11 @@ import { shareAt, type Ramp } from './geometry/ramp.js';
 /** Places of a band at which its mix is looked for, and mixes that are tried. */
 const SAMPLES = 65;
 const MIXES = 128;
+/** Rows are judged as they look blurred by this much. */
+const SEEN_SIGMA_MM = 1;
+const THREAD_MM = 0.4;
+const SEEN_PLACES = 12;
+const WAVES = 6;
 /** Beyond every piece, as a share of the way. */
 const FAR = 1000;
 /** Places of a whole ramp. */
@@ -30,10 +35,17 @@ export function mixHex(a: string, b: string, t: number): string {
 }
 
 /**
- * Shares of the second of two threads from one stop to the next: at each place the mix in linear light that is nearest to
- * the gradient (CIEDE2000), never falling, smooth, nothing at the start and all at the end.
+ * Shares of the second of two threads from one stop to the next: at each place the one that comes nearest to the gradient
+ * (CIEDE2000), never falling, smooth, nothing at the start and all at the end.
+ * @param seen what is seen of each share: mixes, as indices
  */
-export function coverCurve(fromHexOfArt: string, toHexOfArt: string, under: string, over: string): number[] {
+export function coverCurve(
+  fromHexOfArt: string,
+  toHexOfArt: string,
+  under: string,
+  over: string,
+  seen: readonly (readonly number[])[] = SEEN_EVEN,
+): number[] {
   const [a, b] = [linearOf(under), linearOf(over)];
   const mixes = Array.from({ length: MIXES + 1 }, (_, k) => {
     const t = k / MIXES;
@@ -41,11 +53,13 @@ export function coverCurve(fromHexOfArt: string, toHexOfArt: string, under: stri
   });
   const shares = Array.from({ length: SAMPLES }, (_, i) => {
     const lab = linearToLab(...linearOf(mixHex(fromHexOfArt, toHexOfArt, i / (SAMPLES - 1))));
+    const away = mixes.map((mix) => ciede2000(lab, mix));
     let best = 0;
     let least = Infinity;
-    mixes.forEach((mix, k) => {
-      const d = ciede2000(lab, mix);
-      if (d < least) [least, best] = [d, k];
+    seen.forEach((places, k) => {
+      let sum = 0;
+      for (const mix of places) sum += away[mix];
+      if (sum < least) [least, best] = [sum, k];
     });
     return best / MIXES;
   });
@@ -58,15 +72,38 @@ export function coverCurve(fromHexOfArt: string, toHexOfArt: string, under: stri
   return smooth;
 }
 
+/** Of rows that cannot be told from each other only the mix is seen. */
+const SEEN_EVEN: readonly (readonly number[])[] = Array.from({ length: MIXES + 1 }, (_, k) => [k]);
+
+/**
+ * What the eye makes of rows that cover each share: mixes at even places from the middle of a row to half way to the next.
+ * Far apart, rows are seen one by one, and a place is nearer to either thread than to their mix.
+ */
+const SEEN_ROWS: readonly (readonly number[])[] = Array.from({ length: MIXES + 1 }, (_, k) => {
+  const share = k / MIXES;
+  return Array.from({ length: SEEN_PLACES }, (_unused, place) => {
+    const phase = (place + 0.5) / SEEN_PLACES / 2;
+    let seen = share;
+    for (let wave = 1; share > 0 && wave <= WAVES; wave++) {
+      const waves = (SEEN_SIGMA_MM * wave * share) / THREAD_MM;
+      const edge = Math.sin(Math.PI * wave * share) / (Math.PI * wave);
+      seen += 2 * edge * Math.exp(-2 * (Math.PI * waves) ** 2) * Math.cos(2 * Math.PI * wave * phase);
+    }
+    return Math.round(Math.min(1, Math.max(0, seen)) * MIXES);
+  });
+});
+
 /**
  * How much a thread of a gradient covers, from place to place.
  * @param hexes colours of the stops' threads, that of the cloth where one is bare
  */
 export function rampOf(gradient: AreaGradient, stop: number, hexes: readonly string[]): Ramp {
   const { shape, x1, y1, x2, y2, stops, layers } = gradient;
+  // Cut rows around a middle lie in no even distance.
+  const seen = shape === 'linear' ? SEEN_ROWS : SEEN_EVEN;
   const band = (k: number): ((t: number) => number) | undefined => {
     if (k < 0 || k + 1 >= stops.length) return undefined;
-    const curve = coverCurve(stops[k].hex, stops[k + 1].hex, hexes[k], hexes[k + 1]);
+    const curve = coverCurve(stops[k].hex, stops[k + 1].hex, hexes[k], hexes[k + 1], seen);
     const [from, to] = [stops[k].at, stops[k + 1].at];
     return (t) => (to > from ? shareAt(curve, (t - from) / (to - from)) : t >= to ? 1 : 0);
   };

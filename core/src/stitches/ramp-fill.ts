@@ -258,7 +258,7 @@ function joinStretches(stretches: readonly Stretch[], settings: RampSettings): P
     if (row?.size === 0) byRow.delete(next.row);
     const fromLeft = cost(next.left, next.y) <= cost(next.right, next.y);
     const end = fromLeft ? next.left : next.right;
-    if (at && Math.abs(leave(end) - x) > TURN_MM) pushRow(run, x, leave(end), at, settings, offsetOf);
+    if (at && Math.abs(leave(end) - x) > TURN_MM) pushBack(run, x, leave(end), at.y);
     const sign = fromLeft ? 1 : -1;
     const reach = settings.compensationMm;
     let from = end - sign * reach;
@@ -281,6 +281,13 @@ const TURN_MM = 0.5;
 const MOST_INSET = 0.3;
 /** Needle points inside a row keep this far from its ends. */
 const END_MARGIN = 1;
+
+/** Back over a row that is sewn: with as few stitches as hold. */
+function pushBack(run: Points, from: number, to: number, y: number): void {
+  const steps = Math.ceil(Math.abs(to - from) / LONGEST_BACK);
+  for (let k = 1; k <= steps; k++) run.push(from + ((to - from) * k) / steps, y);
+}
+const LONGEST_BACK = 7;
 
 /** Stitches along a row, its needle points moved along as the grain has them. */
 function pushRow(

@@ -1,6 +1,7 @@
 import { readSvg } from './artwork/read-svg.js';
 import { convert } from './convert.js';
-import { coverCurve, rampOf } from './gradient-ramps.js';
+import { coverCurve, mixHex, mixMisfit } from './colour/cover-curve.js';
+import { rampOf } from './gradient-ramps.js';
 import { isInside } from './geometry/polyline.js';
 import { distance, type Points } from './geometry/vector.js';
 import type { PieceDecision } from './pieces/piece-decisions.js';
@@ -101,6 +102,24 @@ describe('the share of a thread', () => {
     // Half way in sRGB is about a fifth of the light.
     expect(curve[32]).toBeGreaterThan(0.15);
     expect(curve[32]).toBeLessThan(0.3);
+  });
+
+  it('minds that rows far apart are seen one by one', () => {
+    const cut = coverCurve('#203040', '#d8c8a0', '#203040', '#d8c8a0', 'cut');
+    const even = coverCurve('#203040', '#d8c8a0', '#203040', '#d8c8a0');
+    // A single light row on the dark thread is further from the colour than none.
+    expect(even[8]).toBeLessThan(cut[8]);
+    expect(even[60]).toBeCloseTo(cut[60], 1);
+  });
+
+  it('can be told beforehand to be not enough, and what a thread between would do', () => {
+    const [a, b] = ['#203040', '#d8c8a0'];
+    expect(mixMisfit('#808080', '#c0c0c0', '#808080', '#c0c0c0')).toBeLessThan(0.5);
+    const two = mixMisfit(a, b, a, b);
+    const middle = mixHex(a, b, 0.5);
+    const three = (mixMisfit(a, middle, a, middle) + mixMisfit(middle, b, middle, b)) / 2;
+    expect(two).toBeGreaterThan(2);
+    expect(three).toBeLessThan(two / 2);
   });
 
   it('of three stops rises, holds and gives way to the next', () => {

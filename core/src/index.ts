@@ -5,6 +5,7 @@ export * from './colour/chart-files.js';
 export * from './colour/chart-schema.js';
 export * from './colour/charts.js';
 export * from './colour/ciede2000.js';
+export * from './colour/cover-curve.js';
 export * from './colour/histogram.js';
 export * from './colour/match.js';
 export * from './colour/reduce.js';

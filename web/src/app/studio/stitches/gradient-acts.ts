@@ -2,6 +2,8 @@ import { computed, inject, Injectable } from '@angular/core';
 import {
   GRADIENT_STOPS,
   hoopToSource,
+  mixHex,
+  mixMisfit,
   type AreaGradient,
   type GradientChoice,
   type GradientStopChoice,
@@ -12,8 +14,22 @@ import { ProjectStore } from '../../project/project-store';
 import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
 
+/** Two threads that stay further than this from their gradient want one between them. */
+const WANTS_MIDDLE = 1.5;
+
+/** A stop that would bring two threads nearer to the gradient: CIEDE2000 as it is, and with it. */
+export interface MiddleOffer {
+  /** The new stop's index. */
+  readonly index: number;
+  readonly hex: string;
+  readonly now: number;
+  readonly then: number;
+}
+
 /** Stops keep this far from each other. */
 const APART = 0.02;
+/** A thread more is offered where it leaves less than this share of the difference. */
+const WORTH_IT = 0.7;
 
 /** Gradients over pieces: every act is a decision on each of the pieces one gradient is laid over. */
 @Injectable()
@@ -93,18 +109,48 @@ export class GradientActs {
     this.change('gradient stop', { stops: stops.with(index, { ...next, at }) });
   }
 
-  /** Another stop in the widest gap. */
+  /** Where two threads cannot mix the gradient's colours well, what a thread between them would do; the worst. */
+  readonly middle = computed((): MiddleOffer | undefined => {
+    const gradient = this.gradient();
+    const design = this.conversion.design();
+    if (!gradient || !design || gradient.stops.length >= this.mostStops) return undefined;
+    const { stops } = gradient;
+    const threadAt = (stop: number): string => {
+      const piece = design.pieces.find(({ part }) => part?.gradient.id === gradient.id && part.stop === stop);
+      return piece ? design.threads[piece.thread].hex : design.fabric.hex;
+    };
+    let worst: MiddleOffer | undefined;
+    for (let k = 0; k + 1 < stops.length; k++) {
+      if (!stops[k].paint || !stops[k + 1].paint || stops[k + 1].at - stops[k].at < 2 * APART) continue;
+      const [from, to, under, over] = [stops[k].hex, stops[k + 1].hex, threadAt(k), threadAt(k + 1)];
+      const now = mixMisfit(from, to, under, over);
+      if (now <= Math.max(WANTS_MIDDLE, worst?.now ?? 0)) continue;
+      const hex = mixHex(from, to, 0.5);
+      const then = (mixMisfit(from, hex, under, hex) + mixMisfit(hex, to, hex, over)) / 2;
+      if (then < now * WORTH_IT) worst = { index: k + 1, hex, now, then };
+    }
+    return worst;
+  });
+
+  /** Another stop in the widest gap, in the colour that is there. */
   addStop(): void {
     const gradient = this.gradient();
-    if (!gradient || gradient.stops.length >= this.mostStops) return;
-    const { stops } = this.choiceOf(gradient);
+    if (!gradient) return;
+    const { stops } = gradient;
     let widest = 0;
     for (let k = 1; k + 1 < stops.length; k++) {
       if (stops[k + 1].at - stops[k].at > stops[widest + 1].at - stops[widest].at) widest = k;
     }
-    const at = Number(((stops[widest].at + stops[widest + 1].at) / 2).toFixed(3));
-    const added = [...stops.slice(0, widest + 1), { at, paint: { hex: '#8a8f7a' } }, ...stops.slice(widest + 1)];
-    this.change('gradient stop', { stops: added });
+    this.insertStop(widest + 1, mixHex(stops[widest].hex, stops[widest + 1].hex, 0.5));
+  }
+
+  /** Another stop half way to the one before. */
+  insertStop(index: number, hex: string): void {
+    const gradient = this.gradient();
+    if (!gradient || gradient.stops.length >= this.mostStops) return;
+    const { stops } = this.choiceOf(gradient);
+    const at = Number(((stops[index - 1].at + stops[index].at) / 2).toFixed(3));
+    this.change('gradient stop', { stops: stops.toSpliced(index, 0, { at, paint: { hex } }) });
   }
 
   removeStop(index: number): void {

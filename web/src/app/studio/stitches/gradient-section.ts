@@ -1,3 +1,4 @@
+import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { SliderField } from '../../shared/slider-field';
 import { ThreadPicker } from '../rendering/thread-picker';
@@ -6,7 +7,7 @@ import { GradientActs } from './gradient-acts';
 /** The gradient of the chosen pieces: its way, its threads, and how they lie. */
 @Component({
   selector: 'kite-gradient-section',
-  imports: [SliderField, ThreadPicker],
+  imports: [DecimalPipe, SliderField, ThreadPicker],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (acts.gradient(); as gradient) {
@@ -78,6 +79,16 @@ import { GradientActs } from './gradient-acts';
         }
         @if (gradient.stops.length < acts.mostStops) {
           <button type="button" class="link" (click)="acts.addStop()">Another stop</button>
+        }
+        @if (acts.middle(); as offer) {
+          <p class="note">
+            Between stops {{ offer.index }} and {{ offer.index + 1 }} no mix of the two threads comes nearer than
+            {{ offer.now | number: '1.1-1' }} to the colours; one between them would come to
+            {{ offer.then | number: '1.1-1' }}.
+            <button type="button" class="link" (click)="acts.insertStop(offer.index, offer.hex)">
+              Put a thread between
+            </button>
+          </p>
         }
         <p class="note">Pull its ends and stops on the cloth.</p>
       </section>

@@ -87,6 +87,26 @@ describe('gradients by hand', () => {
     expect(said().every((d) => fillOf(d) === null)).toBeTrue();
   });
 
+  it('are offered a thread between where two cannot mix the colours', async () => {
+    state().selectAll(areas().slice(0, 1));
+    acts.lay();
+    await sew();
+    acts.setStop(0, { paint: { hex: '#203040' } });
+    await sew();
+    acts.setStop(1, { paint: { hex: '#d8c8a0' } });
+    await sew();
+    const offer = acts.middle();
+    if (!offer) throw new Error('no offer');
+    expect(offer.index).toBe(1);
+    expect(offer.now).toBeGreaterThan(1.5);
+    expect(offer.then).toBeLessThan(offer.now * 0.7);
+    await press('Put a thread between');
+    expect(fillOf(said()[0])?.stops.map(({ at }) => at)).toEqual([0, 0.5, 1]);
+    expect(fillOf(said()[0])?.stops[1].paint).toEqual({ hex: offer.hex });
+    await sew();
+    expect(acts.middle()).toBeUndefined();
+  });
+
   it('have handles on the stage: both ends, and the stops between', async () => {
     state().selectAll(areas().slice(0, 1));
     acts.lay();

@@ -28,8 +28,14 @@ export function shareAt(list: readonly number[], t: number): number {
 export const lengthOfRamp = ({ x1, y1, x2, y2 }: Ramp): number =>
   Math.max(0.1, Math.sqrt((x2 - x1) ** 2 + (y2 - y1) ** 2));
 
-/** Order in which eight rows beside each other are left out: no two neighbours follow each other. */
-const REVERSED = [0, 4, 2, 6, 1, 5, 3, 7];
+/**
+ * Order in which five rows beside each other are left out: no two neighbours follow each other. Of more rows the last one
+ * that is left lies so far from the next that it stands out; of fewer, the steps between shares do.
+ */
+const ORDER = [0, 3, 1, 4, 2];
 
 /** Share from which on a row of a radial ramp is sewn. */
-export const thresholdOf = (row: number): number => REVERSED[((row % 8) + 8) % 8] / 8 + 1 / 16;
+export const thresholdOf = (row: number): number => {
+  const n = ORDER.length;
+  return (ORDER[((row % n) + n) % n] + 0.5) / n;
+};

@@ -138,7 +138,7 @@ interface Stretch {
 }
 
 /**
- * Around a middle, level rows are cut where the share falls below the threshold of the row, in an order of eight rows that
+ * Around a middle, level rows are cut where the share falls below the threshold of the row, in an order of rows that
  * leaves no stripes. Stretches are joined side by side; where one is shorter than the last, the needle goes back over its
  * own row first, so that nothing lies across.
  */
@@ -287,7 +287,7 @@ function pushBack(run: Points, from: number, to: number, y: number): void {
   const steps = Math.ceil(Math.abs(to - from) / LONGEST_BACK);
   for (let k = 1; k <= steps; k++) run.push(from + ((to - from) * k) / steps, y);
 }
-const LONGEST_BACK = 7;
+const LONGEST_BACK = 6.5;
 
 /** Stitches along a row, its needle points moved along as the grain has them. */
 function pushRow(

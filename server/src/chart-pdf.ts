@@ -15,8 +15,9 @@ const MARGIN = 40;
 const INK = '#1f2d2c';
 const MUTE = '#6d7672';
 const EMBER = '#c8481f';
-/** Side of a cell on paper, in points, and cells a sheet repeats of the one before. */
-const CELL = 8.4;
+/** Side of a cell on paper in points, at least and at most: the largest that needs no sheet more. */
+const CELL = [7.2, 11] as const;
+/** Cells a sheet repeats of the one before. */
 const OVERLAP = 3;
 /** Points left for the numbers along the edges. */
 const EDGE = 16;
@@ -25,14 +26,17 @@ const NAME_LENGTH = 34;
 
 type Doc = PDFKit.PDFDocument;
 
-/** Columns or rows of each sheet: from, and up to. */
-function spans(count: number, most: number): [number, number][] {
-  const out: [number, number][] = [];
-  for (let from = 0; ; from += most - OVERLAP) {
-    const to = Math.min(count, from + most);
-    out.push([from, to]);
-    if (to >= count) return out;
-  }
+/** Sheets a number of columns or rows needs, each with at most so many. */
+const sheetsFor = (count: number, most: number): number =>
+  count <= most ? 1 : Math.ceil((count - OVERLAP) / (most - OVERLAP));
+
+/** Columns or rows of each sheet: from, and up to; the sheets are about as large as each other. */
+function spans(count: number, sheets: number): [number, number][] {
+  const each = Math.ceil((count + (sheets - 1) * OVERLAP) / sheets);
+  return Array.from({ length: sheets }, (_, k) => {
+    const from = k * (each - OVERLAP);
+    return [from, Math.min(count, from + each)];
+  });
 }
 
 /**
@@ -44,21 +48,23 @@ export async function writeChart(file: PrintedGrid): Promise<Buffer> {
   const done = collect(doc);
   const chart = readPrintedGrid(file);
   const { width, height } = doc.page;
-  const columns = spans(file.cols, Math.floor((width - 2 * MARGIN - EDGE) / CELL));
-  const rows = spans(file.rows, Math.floor((height - 2 * MARGIN - EDGE - HEAD) / CELL));
+  const [across, down] = [width - 2 * MARGIN - EDGE, height - 2 * MARGIN - EDGE - HEAD];
+  const columns = spans(file.cols, sheetsFor(file.cols, Math.floor(across / CELL[0])));
+  const rows = spans(file.rows, sheetsFor(file.rows, Math.floor(down / CELL[0])));
+  const cell = Math.min(CELL[1], across / (columns[0][1] - columns[0][0]), down / (rows[0][1] - rows[0][0]));
   front(doc, file, chart, columns, rows);
   const sheets = columns.length * rows.length;
-  rows.forEach((down, r) => {
-    columns.forEach((across, c) => {
+  rows.forEach((y, r) => {
+    columns.forEach((x, c) => {
       doc.addPage();
       const number = r * columns.length + c + 1;
       const name = file.name.length > NAME_LENGTH ? `${file.name.slice(0, NAME_LENGTH)}…` : file.name;
       doc.font('Helvetica-Bold').fontSize(11).fillColor(INK);
       doc.text(`${name}   sheet ${number} of ${sheets}`, MARGIN, MARGIN, { lineBreak: false });
       doc.font('Helvetica').fontSize(9).fillColor(MUTE);
-      const where = `columns ${across[0] + 1} to ${across[1]}, rows ${down[0] + 1} to ${down[1]}`;
+      const where = `columns ${x[0] + 1} to ${x[1]}, rows ${y[0] + 1} to ${y[1]}`;
       doc.text(where, MARGIN, MARGIN, { width: width - 2 * MARGIN, align: 'right', lineBreak: false });
-      sheet(doc, file, chart, across, down);
+      sheet(doc, file, chart, cell, x, y);
     });
   });
   doc.end();
@@ -199,37 +205,38 @@ function sheet(
   doc: Doc,
   file: PrintedGrid,
   { cells, backs }: ReturnType<typeof readPrintedGrid>,
+  cell: number,
   [x0, x1]: readonly [number, number],
   [y0, y1]: readonly [number, number],
 ): void {
   const [left, top] = [MARGIN + EDGE, MARGIN + HEAD + EDGE];
-  const [w, h] = [(x1 - x0) * CELL, (y1 - y0) * CELL];
+  const [w, h] = [(x1 - x0) * cell, (y1 - y0) * cell];
   for (let y = y0; y < y1; y++) {
     for (let x = x0; x < x1; x++) {
       const code = cells[y * file.cols + x];
       if (code === 0) continue;
-      const [px, py] = [left + (x - x0) * CELL, top + (y - y0) * CELL];
+      const [px, py] = [left + (x - x0) * cell, top + (y - y0) * cell];
       for (const { thread, part, corner } of unpackCell(code)) {
         const whole = octantsOfPart(part, corner) === 0xff;
-        const side = whole ? CELL : CELL * 0.55;
+        const side = whole ? cell : cell * 0.55;
         const [dx, dy] = whole ? [0, 0] : cornerOf(part, corner);
         const { hex } = file.threads[thread];
-        doc.rect(px + dx * (CELL - side), py + dy * (CELL - side), side, side).fill(tint(hex));
-        symbol(doc, thread, px + dx * (CELL - side), py + dy * (CELL - side), side, INK);
+        doc.rect(px + dx * (cell - side), py + dy * (cell - side), side, side).fill(tint(hex));
+        symbol(doc, thread, px + dx * (cell - side), py + dy * (cell - side), side, INK);
         if (part === 'half') {
-          const [ax, bx] = corner % 2 === 0 ? [0, CELL] : [CELL, 0];
+          const [ax, bx] = corner % 2 === 0 ? [0, cell] : [cell, 0];
           doc
             .moveTo(px + ax, py)
-            .lineTo(px + bx, py + CELL)
+            .lineTo(px + bx, py + cell)
             .lineWidth(0.5)
             .stroke(INK);
         }
       }
     }
   }
-  lines(doc, left, top, w, h, x0, y0, x1, y1);
+  lines(doc, left, top, cell, x0, y0, x1, y1);
   const stride = latticeStride(file);
-  const half = CELL / 2;
+  const half = cell / 2;
   for (const [step, thread] of backs) {
     const [ax, ay, bx, by] = endsOfStep(stride, step);
     if (
@@ -248,17 +255,17 @@ function sheet(
   }
   if (x0 > 0)
     doc
-      .rect(left, top, OVERLAP * CELL, h)
+      .rect(left, top, OVERLAP * cell, h)
       .fillOpacity(0.16)
       .fill(MUTE)
       .fillOpacity(1);
   if (y0 > 0)
     doc
-      .rect(left, top, w, OVERLAP * CELL)
+      .rect(left, top, w, OVERLAP * cell)
       .fillOpacity(0.16)
       .fill(MUTE)
       .fillOpacity(1);
-  centreMarks(doc, file, left, top, [x0, x1], [y0, y1]);
+  centreMarks(doc, file, left, top, cell, [x0, x1], [y0, y1]);
 }
 
 function cornerOf(part: string, corner: number): readonly [number, number] {
@@ -286,32 +293,32 @@ function lines(
   doc: Doc,
   left: number,
   top: number,
-  w: number,
-  h: number,
+  cell: number,
   x0: number,
   y0: number,
   x1: number,
   y1: number,
 ): void {
+  const [w, h] = [(x1 - x0) * cell, (y1 - y0) * cell];
   doc.font('Helvetica').fontSize(7).fillColor(MUTE);
   for (const strong of [false, true]) {
     doc.lineWidth(strong ? 0.9 : 0.25);
     for (let x = x0; x <= x1; x++) {
       if ((x % 10 === 0) !== strong) continue;
-      doc.moveTo(left + (x - x0) * CELL, top).lineTo(left + (x - x0) * CELL, top + h);
+      doc.moveTo(left + (x - x0) * cell, top).lineTo(left + (x - x0) * cell, top + h);
     }
     for (let y = y0; y <= y1; y++) {
       if ((y % 10 === 0) !== strong) continue;
-      doc.moveTo(left, top + (y - y0) * CELL).lineTo(left + w, top + (y - y0) * CELL);
+      doc.moveTo(left, top + (y - y0) * cell).lineTo(left + w, top + (y - y0) * cell);
     }
     doc.stroke(strong ? INK : MUTE);
   }
   doc.rect(left, top, w, h).lineWidth(0.9).stroke(INK);
   for (let x = Math.ceil(x0 / 10) * 10; x <= x1; x += 10) {
-    doc.text(String(x), left + (x - x0) * CELL - 10, top - 10, { width: 20, align: 'center', lineBreak: false });
+    doc.text(String(x), left + (x - x0) * cell - 10, top - 10, { width: 20, align: 'center', lineBreak: false });
   }
   for (let y = Math.ceil(y0 / 10) * 10; y <= y1; y += 10) {
-    doc.text(String(y), left - 22, top + (y - y0) * CELL - 3, { width: 18, align: 'right', lineBreak: false });
+    doc.text(String(y), left - 22, top + (y - y0) * cell - 3, { width: 18, align: 'right', lineBreak: false });
   }
 }
 
@@ -321,16 +328,17 @@ function centreMarks(
   { cols, rows }: PrintedGrid,
   left: number,
   top: number,
+  cell: number,
   [x0, x1]: readonly [number, number],
   [y0, y1]: readonly [number, number],
 ): void {
   const [cx, cy] = [cols / 2, rows / 2];
   if (cx >= x0 && cx <= x1) {
-    const x = left + (cx - x0) * CELL;
+    const x = left + (cx - x0) * cell;
     doc.polygon([x - 3, top - 1], [x + 3, top - 1], [x, top + 5]).fill(EMBER);
   }
   if (cy >= y0 && cy <= y1) {
-    const y = top + (cy - y0) * CELL;
+    const y = top + (cy - y0) * cell;
     doc.polygon([left - 1, y - 3], [left - 1, y + 3], [left + 5, y]).fill(EMBER);
   }
 }

@@ -1,14 +1,16 @@
 import type { CellGrid } from './grid.js';
 
-/** What other threads do over a thread's cells: 0 nothing, 1 a whole cross sewn later, 2 something sewn before. */
+/** What the other threads are to a thread's ways over each cell; flags. */
 export type Cover = Uint8Array;
+/** A whole cross is sewn there later. */
 export const COVERED_LATER = 1;
-export const SEWN_BEFORE = 2;
+/** A float stands out there: the colour is another, of the cloth or of what is sewn. */
+export const STANDS_OUT = 2;
 
 /** Links lie below so many cells at most. */
 const MOST_CELLS = 10;
-/** A float may pass over this much of what was sewn before, in cells. */
-const LEAST_OVER = 1.1;
+/** A float may stand out over so many cells. */
+const MOST_SEEN = 0.7;
 /** Samples of a float for each cell. */
 const SAMPLES = 6;
 
@@ -33,7 +35,7 @@ export function hiddenLink(grid: CellGrid, cover: Cover, from: number, to: numbe
       for (const [dx, dy] of DIAGONALS) {
         const [cx, cy] = [dx < 0 ? x - 1 : x, dy < 0 ? y - 1 : y];
         if (cx < 0 || cy < 0 || cx >= grid.cols || cy >= grid.rows) continue;
-        if (cover[cy * grid.cols + cx] !== COVERED_LATER) continue;
+        if ((cover[cy * grid.cols + cx] & COVERED_LATER) === 0) continue;
         // A corner, or the middle of the cell and on to a corner beside: both below the legs.
         for (const [ox, oy] of [
           [dx, dy],
@@ -76,19 +78,19 @@ function wayBack(came: ReadonlyMap<number, number>, reached: number, from: numbe
   return way.reverse();
 }
 
-/** Whether thread may float between two places: it passes over hardly anything that other threads sewed before. */
+/** Whether thread may float between two places: it hardly stands out on its way. */
 export function isOpenFloat(grid: CellGrid, cover: Cover, from: number, to: number): boolean {
   const stride = grid.cols * 2 + 1;
   const [x0, y0] = [(from % stride) / 2, Math.floor(from / stride) / 2];
   const [x1, y1] = [(to % stride) / 2, Math.floor(to / stride) / 2];
   const length = Math.sqrt((x1 - x0) ** 2 + (y1 - y0) ** 2);
   const n = Math.ceil(length * SAMPLES);
-  let over = 0;
+  let seen = 0;
   for (let k = 0; k < n; k++) {
     const t = (k + 0.5) / n;
     const x = Math.min(grid.cols - 1, Math.floor(x0 + (x1 - x0) * t));
     const y = Math.min(grid.rows - 1, Math.floor(y0 + (y1 - y0) * t));
-    if (cover[y * grid.cols + x] === SEWN_BEFORE) over++;
+    if ((cover[y * grid.cols + x] & STANDS_OUT) !== 0) seen++;
   }
-  return (over / Math.max(1, n)) * length <= LEAST_OVER;
+  return (seen / Math.max(1, n)) * length <= MOST_SEEN;
 }

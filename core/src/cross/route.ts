@@ -331,9 +331,11 @@ export function joinParts(
     grid.top + Math.floor(p / stride) * half,
   ];
   const free = new StartsByPlace(grid, parts.length);
+  const chains = new Chains(parts, stride);
   const release = (k: number): void => {
     free.add(k, parts[k][0]);
     if (beginsFreely(parts[k], stride)) free.add(k, parts[k][1]);
+    chains.release(k);
   };
   parts.forEach((_, k) => {
     if (waiting[k] === 0) release(k);
@@ -341,16 +343,22 @@ export function joinParts(
   const runs: Points[] = [];
   let run: Points = [];
   let at = 0;
+  let last: number | undefined;
   for (;;) {
-    const found = free.nearest(at);
-    if (!found) break;
-    const next = found.part;
+    const touching = last === undefined ? undefined : chains.after(last);
+    const nearest = touching ?? free.nearest(at);
+    if (!nearest) break;
+    const next = touching ? nearest.part : chains.head(nearest.part);
+    const start = next === nearest.part ? nearest.place : parts[next][0];
     free.drop(next);
+    chains.drop(next);
     for (const later of after[next]) if (--waiting[later] === 0) release(later);
-    const part = found.place === parts[next][0] ? parts[next] : swapped(parts[next], 0);
+    const part = start === parts[next][0] ? parts[next] : swapped(parts[next], 0);
     const walk = endsFreely(part, stride) ? endedWell(part, free) : part;
     const gap = distance(...place(at), ...place(walk[0]));
-    const hidden = run.length > 0 && gap > 0 && cover ? hiddenLink(grid, cover, at, walk[0]) : undefined;
+    const linked = run.length > 0 && gap > 0;
+    const own = linked && touching ? [chains.middleOf(last as number), walk[0]] : undefined;
+    const hidden = own ?? (linked && cover ? hiddenLink(grid, cover, at, walk[0]) : undefined);
     if (hidden) for (const p of hidden) run.push(...place(p));
     else if (run.length > 0 && (gap > floatMm || (cover && !isOpenFloat(grid, cover, at, walk[0])))) {
       runs.push(run);
@@ -358,9 +366,84 @@ export function joinParts(
     }
     sewWalk(walk.map(place), passes === 3 ? 3 : 1, run);
     at = walk[walk.length - 1];
+    last = next;
   }
   if (run.length > 0) runs.push(run);
   return runs;
+}
+
+/**
+ * Parts that touch where a cell has the end of its lower leg: from the end of a part the needle goes back over half its
+ * last leg and on over half the leg below. Nothing is crossed, and nothing lies beside the legs.
+ */
+class Chains {
+  private readonly starts = new Map<number, number[]>();
+  private readonly ends = new Map<number, number[]>();
+  private readonly open = new Set<number>();
+
+  constructor(
+    private readonly parts: readonly Walk[],
+    private readonly stride: number,
+  ) {
+    parts.forEach((part, k) => {
+      for (const place of this.startsOf(part)) push(this.starts, place, k);
+      for (const place of this.exitsOf(k)) push(this.ends, place, k);
+    });
+  }
+
+  /** From now on a part may be sewn. */
+  release(part: number): void {
+    this.open.add(part);
+  }
+
+  drop(part: number): void {
+    this.open.delete(part);
+  }
+
+  /** Middle of the cell whose leg a part ends with. */
+  middleOf(part: number): number {
+    const walk = this.parts[part];
+    return (walk[walk.length - 2] + walk[walk.length - 1]) / 2;
+  }
+
+  /** A part that begins where the last cell of another has the end of its lower leg. */
+  after(part: number): { readonly part: number; readonly place: number } | undefined {
+    for (const place of this.exitsOf(part)) {
+      const next = this.starts.get(place)?.find((k) => this.open.has(k));
+      if (next !== undefined) return { part: next, place };
+    }
+    return undefined;
+  }
+
+  /** The part that a chain leading to this one begins with. */
+  head(part: number): number {
+    const seen = new Set([part]);
+    for (let at = part; ;) {
+      const before = this.startsOf(this.parts[at])
+        .flatMap((place) => this.ends.get(place) ?? [])
+        .find((k) => this.open.has(k) && !seen.has(k));
+      if (before === undefined) return at;
+      seen.add((at = before));
+    }
+  }
+
+  private startsOf(part: Walk): readonly number[] {
+    return beginsFreely(part, this.stride) ? [part[0], part[1]] : [part[0]];
+  }
+
+  private exitsOf(part: number): readonly number[] {
+    const walk = this.parts[part];
+    const middle = this.middleOf(part);
+    // An upper leg leads from lower left to upper right, or back.
+    const isUpper = Math.abs(walk[walk.length - 1] - walk[walk.length - 2]) === 2 * this.stride - 2;
+    return isUpper ? [middle - this.stride - 1, middle + this.stride + 1] : [];
+  }
+}
+
+function push(lists: Map<number, number[]>, key: number, value: number): void {
+  const list = lists.get(key);
+  if (list) list.push(value);
+  else lists.set(key, [value]);
 }
 
 /** Whether two corners are the ends of a leg across the cell that a middle belongs to. */

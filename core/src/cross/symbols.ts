@@ -62,8 +62,12 @@ const LINES: readonly string[] = [
   'M0.2 0.2L0.8 0.2L0.8 0.8',
 ];
 
-/** Marks for the threads of a chart, in the order they are given out; more than a chart may have threads. */
+/**
+ * Marks for the threads of a chart, in the order they are given out; more than a chart may have threads. The first thread is
+ * mostly the one with the most cells: it gets the mark with the least ink.
+ */
 export const CHART_SYMBOLS: readonly ChartSymbol[] = [
+  { path: disc(0.11), filled: true },
   ...SHAPES.map((path) => ({ path, filled: true })),
   ...LINES.map((path) => ({ path, filled: false })),
   ...SHAPES.map((path) => ({ path, filled: false })),

@@ -2,12 +2,12 @@ import { ciede2000, linearToLab, type Lab } from '../../colour/ciede2000.js';
 import { fromHex, LINEAR } from '../../colour/srgb.js';
 import { sewBackStitches } from '../../cross/back-stitch.js';
 import { flatCrosses, photoCrosses, type ThreadPixels } from '../../cross/cells.js';
-import { cellGrid, packCells, unpackCells, type CellGrid, type Cross } from '../../cross/grid.js';
+import { cellGrid, packCells, unpackCell, unpackCells, type CellGrid, type Cross } from '../../cross/grid.js';
 import type { GridChart } from '../../cross/grid-chart.js';
 import { applyEdits, carryEdits, isSameGrid, type StitchedGrid } from '../../cross/grid-edits.js';
 import { smallLetters } from '../../cross/legible.js';
-import { COVERED_LATER, SEWN_BEFORE } from '../../cross/links.js';
-import { joinParts, walkCrosses, type Walk } from '../../cross/route.js';
+import { COVERED_LATER, STANDS_OUT } from '../../cross/links.js';
+import { joinParts, walkCrosses, type RouteSettings, type Walk } from '../../cross/route.js';
 import { strongEdges } from '../../cross/strong-edges.js';
 import { thinLines } from '../../cross/thin-lines.js';
 import type { Points } from '../../geometry/vector.js';
@@ -140,7 +140,13 @@ export const CROSS = renderMethod({
     const { edits, threadOfEdits } = input.handmade;
     const carried = edits !== undefined && edits.edits.length > 0 && !isSameGrid(edits, grid);
     const sewn = edits ? applyEdits(base, carryEdits(edits, grid).edits, threadOfEdits) : base;
-    const layers = yield* sewGrid(grid, sewn, Number(values.passes), values.floatMm, input.memo);
+    const layers = yield* sewGrid(
+      grid,
+      sewn,
+      { passes: Number(values.passes), floatMm: values.floatMm },
+      [...labs, labOf(input.clothHex)],
+      input.memo,
+    );
     const chart: GridChart = { grid, ...sewn, base, threadOfEdits, carried };
     return { layers, chart, problems: flat ? tooSmallToRead(pixels, grid.cellMm) : [] };
   },
@@ -213,14 +219,16 @@ function tooSmallToRead(pixels: ThreadPixels, cellMm: number): RenderProblem[] {
 /**
  * Sews a grid: the most scattered threads first and the one of most cells after them, so that later ones hide the ways
  * between parts; threads that back stitch last, so that their lines lie on top.
+ * @param colours those of the threads, and of the cloth at the end
  */
 function* sewGrid(
   grid: CellGrid,
   { cells, backs }: StitchedGrid,
-  passes: number,
-  floatMm: number,
+  settings: RouteSettings,
+  colours: readonly Lab[],
   memo: Map<string, unknown>,
 ): Generator<number, Layer[]> {
+  const { passes } = settings;
   const byThread = new Map<number, Cross[]>();
   const all = unpackCells(cells);
   for (const cross of all) {
@@ -253,20 +261,29 @@ function* sewGrid(
   };
   const scattered = (thread: number): number => (thread === ground ? -1 : (walks.get(thread)?.length ?? 0));
   threads.sort((a, b) => lines(a) - lines(b) || scattered(b) - scattered(a) || a - b);
-  const cover = new Uint8Array(cells.length);
-  for (const { cell, part } of all) if (part === 'full') cover[cell] = COVERED_LATER;
+  const later = new Uint8Array(cells.length);
+  for (const { cell, part } of all) if (part === 'full') later[cell] = COVERED_LATER;
+  const cloth = colours.length - 1;
+  const shown = Uint8Array.from(cells, (code) => unpackCell(code)[0]?.thread ?? cloth);
   const layers: Layer[] = [];
   for (const thread of threads) {
-    const own = byThread.get(thread) ?? [];
-    for (const { cell } of own) cover[cell] = 0;
-    const runs: Points[] = joinParts(grid, walks.get(thread) ?? [], { passes, floatMm }, cover);
-    for (const { cell } of own) cover[cell] = SEWN_BEFORE;
+    for (const { cell } of byThread.get(thread) ?? []) later[cell] = 0;
+    const far = colours.map((colour) => ciede2000(colours[thread], colour));
+    const cover = later.map((flag, cell) => {
+      const seen = far[shown[cell]] > (flag ? STANDS_OUT_BELOW : STANDS_OUT_FROM);
+      return flag | (seen ? STANDS_OUT : 0);
+    });
+    const runs: Points[] = joinParts(grid, walks.get(thread) ?? [], settings, cover);
     runs.push(...sewBackStitches(grid, steps.get(thread) ?? []));
     layers.push({ thread, runs, openMm: 0 });
     yield 0.8 + (0.2 * layers.length) / threads.length;
   }
   return layers;
 }
+
+/** CIEDE2000 from which on a float stands out on what it lies on, and below crosses that are sewn over it. */
+const STANDS_OUT_FROM = 12;
+const STANDS_OUT_BELOW = 24;
 
 /** Share of all back stitches from which on a thread is sewn late for the sake of its lines. */
 const LINES_SHARE = 0.1;

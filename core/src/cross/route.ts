@@ -10,19 +10,6 @@ export interface RouteSettings {
   readonly floatMm: number;
 }
 
-/** Legs of one cell: the lower runs from upper left to lower right, the upper from lower left to upper right. */
-interface Legs {
-  readonly x: number;
-  readonly y: number;
-  /** Passes of each leg that are still to be walked. */
-  lower: number;
-  upper: number;
-  /** Corners from which a short leg goes to the middle. */
-  stubs: number[];
-  /** Whether the upper leg lies, seen backwards in time: from then on anything below it is free to walk. */
-  covered: boolean;
-}
-
 /** A way of the needle over corners; the middle of a cell is a corner with halves. */
 export type Walk = number[];
 
@@ -33,11 +20,10 @@ export type Walk = number[];
  */
 export function walkCrosses(grid: CellGrid, crosses: readonly Cross[], passes: number): Walk[] {
   // Walked twice, every corner has an even number of ways; three times over, the needle goes to and fro on each leg.
-  const cells = legsOf(grid, crosses, passes === 2 ? 2 : 1);
-  const walker = new Walker(grid, cells).remember();
+  const walker = new Walker(grid, crosses, passes === 2 ? 2 : 1);
   const parts: Walk[] = [];
-  for (const cell of cells.values()) {
-    while (hasWork(cell)) parts.push(walker.walkFrom(cell));
+  for (const cell of [...new Set(crosses.map((cross) => cross.cell))].sort((a, b) => a - b)) {
+    while (walker.hasWork(cell)) parts.push(walker.walkFrom(cell));
   }
   return parts.map((part) => part.reverse());
 }
@@ -55,238 +41,234 @@ export function routeCrosses(
   return joinParts(grid, walkCrosses(grid, crosses, settings.passes), settings, cover);
 }
 
-function legsOf(grid: CellGrid, crosses: readonly Cross[], passes: number): Map<number, Legs> {
-  const cells = new Map<number, Legs>();
-  for (const { cell, part, corner } of [...crosses].sort((a, b) => a.cell - b.cell)) {
-    const x = cell % grid.cols;
-    const y = Math.floor(cell / grid.cols);
-    let legs = cells.get(cell);
-    if (!legs) cells.set(cell, (legs = { x, y, lower: 0, upper: 0, stubs: [], covered: false }));
-    if (part === 'full') legs.lower = legs.upper = passes;
-    else if (part === 'half' && corner % 2 === 0) legs.lower = passes;
-    else if (part === 'half') legs.upper = passes;
-    else if (part === 'quarter') legs.stubs.push(corner);
-    else if (part === 'side') legs.stubs.push(corner, (corner + 1) % 4);
-    else {
-      // A three-quarter cross has the leg beside its corner whole, and a short one at the corner.
-      if (corner % 2 === 0) legs.upper = passes;
-      else legs.lower = passes;
-      legs.stubs.push(corner);
-    }
-  }
-  // Where there is no upper leg nothing has to lie above the rest.
-  for (const legs of cells.values()) legs.covered = legs.upper === 0;
-  return cells;
-}
-
-const hasWork = ({ lower, upper, stubs }: Legs): boolean => lower + upper + stubs.length > 0;
-
-/** Corners of a cell: upper left, upper right, lower right, lower left. */
-const CORNERS: readonly (readonly [number, number])[] = [
-  [0, 0],
-  [1, 0],
-  [1, 1],
-  [0, 1],
-];
-
+/**
+ * The crosses of one thread, as legs that are still to be walked: the lower leg of a cell runs from upper left to lower
+ * right, the upper from lower left to upper right. Corners of a cell are counted from the upper left one clockwise.
+ */
 class Walker {
+  /** Passes of each leg that are left. Cells have a rim of empty ones around them, so that nothing lies beyond. */
+  private readonly lower: Uint8Array;
+  private readonly upper: Uint8Array;
+  /** Corners from which a short leg goes to the middle; flags. */
+  private readonly stubs: Uint8Array;
+  /** Whether the upper leg lies, seen backwards in time: from then on anything below it is free to walk. */
+  private readonly covered: Uint8Array;
+  /** Whole crosses: ways lead only through them. */
+  private readonly whole: Uint8Array;
+  private readonly cols: number;
+  /** Cells a row, with the rim. */
+  private readonly across: number;
+  /** Corners and middles lie on one lattice of half cells. */
   private readonly stride: number;
+  /** From a place that is a cell's corner of that number: to the cell, its middle, and its opposite corner. */
+  private readonly toCell: readonly number[];
+  private readonly toMiddle: readonly number[];
+  private readonly toOpposite: readonly number[];
   private readonly came: Int32Array;
   private readonly stamp: Int32Array;
+  private readonly queue: Int32Array;
   private search = 0;
 
-  constructor(
-    private readonly grid: CellGrid,
-    private readonly cells: Map<number, Legs>,
-  ) {
-    // Corners and middles on one lattice of half cells.
-    this.stride = grid.cols * 2 + 1;
-    const count = this.stride * (grid.rows * 2 + 1);
+  constructor({ cols, rows }: CellGrid, crosses: readonly Cross[], passes: number) {
+    this.cols = cols;
+    this.across = cols + 2;
+    this.stride = cols * 2 + 1;
+    const s = this.stride;
+    this.toCell = [0, -1, -this.across - 1, -this.across];
+    this.toMiddle = [s + 1, s - 1, -s - 1, -s + 1];
+    this.toOpposite = this.toMiddle.map((step) => step * 2);
+    const count = s * (rows * 2 + 1);
     this.came = new Int32Array(count);
     this.stamp = new Int32Array(count);
+    this.queue = new Int32Array(count);
+    const n = this.across * (rows + 2);
+    this.lower = new Uint8Array(n);
+    this.upper = new Uint8Array(n);
+    this.stubs = new Uint8Array(n);
+    for (const cross of crosses) this.add(cross, passes);
+    // Where there is no upper leg nothing has to lie above the rest.
+    this.covered = this.upper.map((left) => (left === 0 ? 1 : 0));
+    this.whole = this.upper.map((left, cell) => (left > 0 && this.lower[cell] > 0 ? 1 : 0));
   }
 
-  private at(x2: number, y2: number): number {
-    return y2 * this.stride + x2;
+  private add({ cell, part, corner }: Cross, passes: number): void {
+    const { lower, upper, stubs } = this;
+    const at = this.rimmed(cell);
+    if (part === 'full') lower[at] = upper[at] = passes;
+    else if (part === 'half' && corner % 2 === 0) lower[at] = passes;
+    else if (part === 'half') upper[at] = passes;
+    else if (part === 'quarter') stubs[at] |= 1 << corner;
+    else if (part === 'side') stubs[at] |= (1 << corner) | (1 << (corner + 1) % 4);
+    else {
+      // A three-quarter cross has the leg beside its corner whole, and a short one at the corner.
+      if (corner % 2 === 0) upper[at] = passes;
+      else lower[at] = passes;
+      stubs[at] |= 1 << corner;
+    }
   }
 
-  private cellAt(x: number, y: number): Legs | undefined {
-    if (x < 0 || y < 0 || x >= this.grid.cols || y >= this.grid.rows) return undefined;
-    return this.cells.get(y * this.grid.cols + x);
+  /** Index of a cell of the grid among those with the rim. */
+  private rimmed(cell: number): number {
+    return (Math.floor(cell / this.cols) + 1) * this.across + (cell % this.cols) + 1;
+  }
+
+  hasWork(cell: number): boolean {
+    const at = this.rimmed(cell);
+    return this.lower[at] + this.upper[at] + this.stubs[at] > 0;
+  }
+
+  private isMiddle(place: number): boolean {
+    return (place % this.stride) % 2 === 1;
+  }
+
+  /** The cell whose upper left corner a place is, among those with the rim. */
+  private cellBelow(place: number): number {
+    const x2 = place % this.stride;
+    return ((place - x2) / this.stride / 2 + 1) * this.across + x2 / 2 + 1;
   }
 
   /** Walks everything that can be reached from a cell. */
-  walkFrom(cell: Legs): Walk {
-    const corner = cell.upper > 0 ? 3 : cell.lower > 0 ? 0 : cell.stubs[0];
-    let place = this.at((cell.x + CORNERS[corner][0]) * 2, (cell.y + CORNERS[corner][1]) * 2);
+  walkFrom(cell: number): Walk {
+    const at = this.rimmed(cell);
+    const corner = this.upper[at] > 0 ? 3 : this.lower[at] > 0 ? 0 : firstOf(this.stubs[at]);
+    const upperLeft = Math.floor(cell / this.cols) * 2 * this.stride + (cell % this.cols) * 2;
+    let place = this.cornerFrom(upperLeft + this.toMiddle[0], corner);
     const walk: Walk = [place];
     for (;;) {
       const next = this.step(place, walk);
-      if (next >= 0) {
-        place = next;
-        continue;
-      }
-      const way = this.wayToWork(place);
-      if (!way) return walk;
-      for (const p of way) walk.push(p);
-      place = way[way.length - 1];
+      if (next >= 0) place = next;
+      else if (this.wayToWork(place, walk)) place = walk[walk.length - 1];
+      else return walk;
     }
+  }
+
+  private cornerFrom(middle: number, corner: number): number {
+    return middle - this.toMiddle[corner];
   }
 
   /** Walks one leg from a corner, if there is one to walk; returns where it leads. */
   private step(place: number, walk: Walk): number {
-    const x2 = place % this.stride;
-    const y2 = (place - x2) / this.stride;
-    if (x2 % 2 === 1) return -1;
-    // Cells around a corner: it is their lower right, lower left, upper left, upper right.
-    const around: readonly (readonly [number, number, number])[] = [
-      [x2 / 2 - 1, y2 / 2 - 1, 2],
-      [x2 / 2, y2 / 2 - 1, 3],
-      [x2 / 2, y2 / 2, 0],
-      [x2 / 2 - 1, y2 / 2, 1],
-    ];
-    let best = -1;
+    if (this.isMiddle(place)) return -1;
+    const below = this.cellBelow(place);
     let bestCost = Infinity;
-    let take: (() => void) | undefined;
-    for (const [cx, cy, corner] of around) {
-      const cell = this.cellAt(cx, cy);
-      if (!cell) continue;
-      const stub = cell.stubs.indexOf(corner);
-      if (stub >= 0 && cell.covered) {
-        cell.stubs.splice(stub, 1);
+    let bestCorner = -1;
+    for (const corner of AROUND) {
+      const cell = below + this.toCell[corner];
+      if (this.covered[cell] && (this.stubs[cell] >> corner) & 1) {
         // Two short legs of one cell are a way through its middle.
-        const on = cell.stubs.shift();
-        const [ox, oy] = CORNERS[on ?? corner];
-        const next = this.at((cx + ox) * 2, (cy + oy) * 2);
-        walk.push(this.at(cx * 2 + 1, cy * 2 + 1), next);
+        const left = this.stubs[cell] & ~(1 << corner);
+        const on = left === 0 ? corner : firstOf(left);
+        this.stubs[cell] = left & ~(1 << on);
+        const middle = place + this.toMiddle[corner];
+        const next = this.cornerFrom(middle, on);
+        walk.push(middle, next);
         return next;
       }
-      const [ox, oy] = CORNERS[(corner + 2) % 4];
-      const far = this.at((cx + ox) * 2, (cy + oy) * 2);
-      const lower = corner % 2 === 0;
-      if (lower ? cell.lower === 0 || !cell.covered : cell.upper === 0) continue;
+      const isLower = corner % 2 === 0;
+      if (isLower ? this.lower[cell] === 0 || !this.covered[cell] : this.upper[cell] === 0) continue;
       // Ends with an even number of legs left can be left again; lower legs first, they are the harder to reach.
-      const cost = (this.legsAt(far) % 2 === 0 ? 0 : 2) + (lower ? 0 : 1);
-      if (cost >= bestCost) continue;
-      bestCost = cost;
-      best = far;
-      take = () => {
-        if (lower) cell.lower--;
-        else cell.covered = --cell.upper === 0;
-      };
+      const cost = (this.legsAt(place + this.toOpposite[corner]) % 2 === 0 ? 0 : 2) + (isLower ? 0 : 1);
+      if (cost < bestCost) [bestCost, bestCorner] = [cost, corner];
     }
-    take?.();
-    if (best >= 0) walk.push(best);
-    return best;
+    if (bestCorner < 0) return -1;
+    const cell = below + this.toCell[bestCorner];
+    if (bestCorner % 2 === 0) this.lower[cell]--;
+    else this.covered[cell] = --this.upper[cell] === 0 ? 1 : 0;
+    const next = place + this.toOpposite[bestCorner];
+    walk.push(next);
+    return next;
   }
 
   /** Whole legs still to be walked at a corner. */
   private legsAt(place: number): number {
-    const x = (place % this.stride) / 2;
-    const y = Math.floor(place / this.stride) / 2;
-    let n = 0;
-    for (const [cx, cy, corner] of [
-      [x - 1, y - 1, 2],
-      [x, y - 1, 3],
-      [x, y, 0],
-      [x - 1, y, 1],
-    ]) {
-      const cell = this.cellAt(cx, cy);
-      if (cell) n += corner % 2 === 0 ? cell.lower : cell.upper;
-    }
-    return n;
+    const below = this.cellBelow(place);
+    const [a, b, c, d] = this.toCell;
+    return this.lower[below + a] + this.upper[below + b] + this.lower[below + c] + this.upper[below + d];
   }
 
   /**
-   * Shortest way through covered cells to a corner where a leg can be walked; of equally short ones, to one where a lower
-   * leg waits, since what is left behind has to be come back for. Undefined where there is none.
+   * Walks the shortest way through covered cells to a corner where a leg can be walked; of equally short ones, to one where
+   * a lower leg waits, since what is left behind has to be come back for.
+   * @returns whether there is one
    */
-  private wayToWork(start: number): number[] | undefined {
+  private wayToWork(start: number, walk: Walk): boolean {
+    const { queue, came, stamp, ways } = this;
     const mark = ++this.search;
-    let front = [start];
-    this.stamp[start] = mark;
-    this.came[start] = -1;
-    while (front.length > 0) {
-      const next: number[] = [];
+    stamp[start] = mark;
+    queue[0] = start;
+    let end = 1;
+    for (let from = 0; from < end;) {
+      // All places as many stitches away.
+      const front = end;
       let best = -1;
       let most = 0;
-      for (const place of front) {
-        for (const to of this.waysFrom(place)) {
-          if (this.stamp[to] === mark) continue;
-          this.stamp[to] = mark;
-          this.came[to] = place;
-          next.push(to);
+      for (; from < front; from++) {
+        const place = queue[from];
+        const count = this.waysFrom(place);
+        for (let k = 0; k < count; k++) {
+          const to = ways[k];
+          if (stamp[to] === mark) continue;
+          stamp[to] = mark;
+          came[to] = place;
+          queue[end++] = to;
+          if (most === 2) continue;
           const work = this.workAt(to);
           if (work > most) [most, best] = [work, to];
         }
       }
       if (best >= 0) {
-        const way: number[] = [];
-        for (let p = best; p !== start; p = this.came[p]) way.push(p);
-        return way.reverse();
+        const first = walk.length;
+        for (let p = best; p !== start; p = came[p]) walk.push(p);
+        for (let a = first, b = walk.length - 1; a < b; a++, b--) [walk[a], walk[b]] = [walk[b], walk[a]];
+        return true;
       }
-      front = next;
     }
-    return undefined;
+    return false;
   }
 
   /** What can be walked from a corner: 2 a lower or a short leg, 1 an upper one, 0 nothing. */
   private workAt(place: number): number {
-    const x2 = place % this.stride;
-    const y2 = (place - x2) / this.stride;
-    if (x2 % 2 === 1) return 0;
+    if (this.isMiddle(place)) return 0;
+    const below = this.cellBelow(place);
     let work = 0;
-    for (const [cx, cy, corner] of [
-      [x2 / 2 - 1, y2 / 2 - 1, 2],
-      [x2 / 2, y2 / 2 - 1, 3],
-      [x2 / 2, y2 / 2, 0],
-      [x2 / 2 - 1, y2 / 2, 1],
-    ]) {
-      const cell = this.cellAt(cx, cy);
-      if (!cell) continue;
-      if (cell.covered && ((corner % 2 === 0 && cell.lower > 0) || cell.stubs.includes(corner))) return 2;
-      if (corner % 2 === 1 && cell.upper > 0) work = 1;
+    for (let corner = 0; corner < 4; corner++) {
+      const cell = below + this.toCell[corner];
+      if (this.covered[cell] && ((corner % 2 === 0 && this.lower[cell] > 0) || (this.stubs[cell] >> corner) & 1)) {
+        return 2;
+      }
+      if (corner % 2 === 1 && this.upper[cell] > 0) work = 1;
     }
     return work;
   }
 
-  /** Places one stitch away over legs that are hidden in the end: across a covered cell, or to and from its middle. */
-  private waysFrom(place: number): number[] {
-    const x2 = place % this.stride;
-    const y2 = (place - x2) / this.stride;
-    const out: number[] = [];
-    if (x2 % 2 === 1) {
-      const cell = this.cellAt((x2 - 1) / 2, (y2 - 1) / 2);
-      if (cell) for (const [ox, oy] of CORNERS) out.push(this.at((cell.x + ox) * 2, (cell.y + oy) * 2));
-      return out;
+  private readonly ways = new Int32Array(8);
+
+  /**
+   * Places one stitch away over legs that are hidden in the end: across a covered cell, or to and from its middle.
+   * @returns how many, in `ways`
+   */
+  private waysFrom(place: number): number {
+    const { ways } = this;
+    let n = 0;
+    if (this.isMiddle(place)) {
+      for (let corner = 0; corner < 4; corner++) ways[n++] = this.cornerFrom(place, corner);
+      return n;
     }
-    for (const [cx, cy, corner] of [
-      [x2 / 2 - 1, y2 / 2 - 1, 2],
-      [x2 / 2, y2 / 2 - 1, 3],
-      [x2 / 2, y2 / 2, 0],
-      [x2 / 2 - 1, y2 / 2, 1],
-    ]) {
-      const cell = this.cellAt(cx, cy);
-      if (!cell || !this.isWhole(cell)) continue;
-      const [ox, oy] = CORNERS[(corner + 2) % 4];
-      out.push(this.at((cx + ox) * 2, (cy + oy) * 2), this.at(cx * 2 + 1, cy * 2 + 1));
+    const below = this.cellBelow(place);
+    for (const corner of AROUND) {
+      const cell = below + this.toCell[corner];
+      if (!this.covered[cell] || !this.whole[cell]) continue;
+      ways[n++] = place + this.toOpposite[corner];
+      ways[n++] = place + this.toMiddle[corner];
     }
-    return out;
-  }
-
-  /** Whether a cell has both its legs, the upper one sewn after all that goes on below it. */
-  private isWhole(cell: Legs): boolean {
-    return cell.covered && this.whole.has(cell);
-  }
-
-  private readonly whole = new Set<Legs>();
-
-  /** Remembers which cells are whole crosses: ways lead only through them. */
-  remember(): this {
-    for (const cell of this.cells.values()) if (cell.upper > 0 && cell.lower > 0) this.whole.add(cell);
-    return this;
+    return n;
   }
 }
+
+/** Which corner of theirs a place is, of the cells around it from the upper left one clockwise. */
+const AROUND = [2, 3, 0, 1];
+
+const firstOf = (flags: number): number => 31 - Math.clz32(flags & -flags);
 
 /**
  * For each part those that have to be sewn before it: parts found later, backwards in time, that share a cell with it.

@@ -26,24 +26,27 @@ export function plateOf(picture: Raster, box: PictureBox, bare?: (pixel: number)
   const width = Math.max(2, Math.round(box.width * SCALE));
   const height = Math.max(2, Math.round(box.height * SCALE));
   const data = new Float32Array(width * height * 4);
-  const sx = picture.width / width;
-  const sy = picture.height / height;
+  const columns = edgesOf(picture.width, width);
+  const rows = edgesOf(picture.height, height);
+  const { data: bytes } = picture;
   for (let y = 0; y < height; y++) {
-    const y0 = Math.floor(y * sy);
-    const y1 = Math.max(y0 + 1, Math.floor((y + 1) * sy));
+    const y0 = rows[y];
+    const y1 = Math.max(y0 + 1, rows[y + 1]);
     for (let x = 0; x < width; x++) {
-      const x0 = Math.floor(x * sx);
-      const x1 = Math.max(x0 + 1, Math.floor((x + 1) * sx));
-      let [r, g, b, a, n] = [0, 0, 0, 0, 0];
+      const x0 = columns[x];
+      const x1 = Math.max(x0 + 1, columns[x + 1]);
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      let a = 0;
       for (let py = y0; py < y1; py++) {
         for (let px = x0; px < x1; px++) {
           const i = py * picture.width + px;
-          const share = bare?.(i) ? 0 : picture.data[i * 4 + 3] / 255;
-          r += LINEAR[picture.data[i * 4]] * share;
-          g += LINEAR[picture.data[i * 4 + 1]] * share;
-          b += LINEAR[picture.data[i * 4 + 2]] * share;
+          const share = bare?.(i) ? 0 : bytes[i * 4 + 3] / 255;
+          r += LINEAR[bytes[i * 4]] * share;
+          g += LINEAR[bytes[i * 4 + 1]] * share;
+          b += LINEAR[bytes[i * 4 + 2]] * share;
           a += share;
-          n++;
         }
       }
       const at = (y * width + x) * 4;
@@ -52,11 +55,15 @@ export function plateOf(picture: Raster, box: PictureBox, bare?: (pixel: number)
         data[at + 1] = g / a;
         data[at + 2] = b / a;
       }
-      data[at + 3] = a / n;
+      data[at + 3] = a / ((x1 - x0) * (y1 - y0));
     }
   }
   return { width, height, left: box.left, top: box.top, scale: SCALE, data };
 }
+
+/** First pixel of each of so many points along a side, and where the last one ends. */
+const edgesOf = (pixels: number, points: number): Int32Array =>
+  Int32Array.from({ length: points + 1 }, (_, k) => Math.floor((k * pixels) / points));
 
 /**
  * The colour of a plate around a place, the mean over about 0.4 mm.

@@ -172,7 +172,9 @@ function threadPixels(
   { map, isBare, threadOfLabel, pixelMm }: RenderInput,
   box: { left: number; top: number },
 ): ThreadPixels {
-  const thread = Int16Array.from(map.labels, (label) => (isBare(label) ? -1 : threadOfLabel[label]));
+  const shown = Int16Array.from(threadOfLabel, (thread, label) => (isBare(label) ? -1 : thread));
+  const thread = new Int16Array(map.labels.length);
+  for (let i = 0; i < thread.length; i++) thread[i] = shown[map.labels[i]];
   return { width: map.width, height: map.height, thread, left: box.left, top: box.top, pixelMm };
 }
 

@@ -1,12 +1,9 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import {
-  figuresOf,
   PIECES_METHOD,
   regroups,
   shapesPieces,
-  STITCH,
   stashKeys,
-  threadRunsOf,
   type Anchor,
   type CurvePoint,
   type Design,
@@ -17,6 +14,7 @@ import {
 } from '@open-kite/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import { Cupboard } from '../cupboard/cupboard';
+import type { DesignMeasures } from './design-measures';
 import type { ConvertWorker, ExportKind, PictureWorker, Preview } from './convert-protocol';
 
 export type ConversionState = 'opening' | 'working' | 'done' | 'failed' | 'cancelled';
@@ -69,26 +67,15 @@ export class Conversion implements OnDestroy {
   /** Whether the likeness shown belongs to the design shown. */
   readonly likenessFits = computed(() => this.compared() === this.design());
 
-  readonly figures = computed(() => {
-    const design = this.design();
-    return design && figuresOf(design.stitches, design.threads.length);
-  });
-  readonly runs = computed(() => {
-    const design = this.design();
-    return design ? threadRunsOf(design.stitches) : [];
-  });
+  private readonly measures = signal<DesignMeasures | undefined>(undefined);
+  readonly figures = computed(() => this.measures()?.figures);
+  readonly runs = computed(() => this.measures()?.runs ?? []);
+  /** Rows of the stitch list at which the thread is cut. */
+  readonly cuts = computed(() => this.measures()?.cuts ?? []);
+  /** What to look at in the design that is shown. */
+  readonly findings = computed(() => this.measures()?.findings ?? []);
   /** Stitches of each piece, by its index. */
-  readonly pieceStitches = computed(() => {
-    const design = this.design();
-    const counts = new Uint32Array(design?.pieces.length ?? 0);
-    if (design) {
-      const { stitches } = design;
-      for (let i = 0; i < stitches.count; i++) {
-        if (stitches.command[i] === STITCH && stitches.piece[i] < counts.length) counts[stitches.piece[i]]++;
-      }
-    }
-    return counts;
-  });
+  readonly pieceStitches = computed(() => this.measures()?.pieceStitches ?? new Uint32Array(0));
 
   /** Stitches of each colour of the picture, by its index. */
   readonly colourStitches = computed(() => {
@@ -140,10 +127,11 @@ export class Conversion implements OnDestroy {
     const listen = proxy((step: StepName, share: number) => {
       if (request === this.job) this.progress.set({ step, share });
     });
-    const design = await this.worker.convert(job, recipe, quality, listen);
-    if (!design || request !== this.job) return;
+    const made = await this.worker.convert(job, recipe, quality, listen);
+    if (!made || request !== this.job) return;
     performance.mark(`kite-${quality}`);
-    this.design.set(design);
+    this.design.set(made.design);
+    this.measures.set(made.measures);
     this.rough.set(quality === 'rough');
     if (quality !== 'full') return;
     this.lastTraced = tracedFrom(recipe);

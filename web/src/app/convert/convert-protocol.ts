@@ -1,4 +1,5 @@
 import type { Anchor, Chart, CurvePoint, Design, DesignFile, OutlineAt, Recipe, StepName } from '@open-kite/core';
+import type { DesignMeasures } from './design-measures';
 
 /** Kinds of file a design can be taken away as. */
 export type ExportKind = DesignFile | 'kite';
@@ -16,6 +17,11 @@ export interface Preview {
 /** Opacity, of 255, of the cloth over what is not pointed at. */
 export const DIMMED = 214;
 
+export interface Converted {
+  readonly design: Design;
+  readonly measures: DesignMeasures;
+}
+
 /** What the conversion worker offers; spoken through comlink. */
 export interface ConvertWorker {
   /** Fetches the exact pixels of a picture, and its shapes; the conversions that follow work on them. */
@@ -31,7 +37,7 @@ export interface ConvertWorker {
     recipe: Recipe,
     quality: 'rough' | 'full',
     progress: ProgressListener,
-  ): Promise<Design | undefined>;
+  ): Promise<Converted | undefined>;
   cancel(job: number): void;
   /** Likeness of the last full design: CIEDE2000 and similarity. */
   likeness(): Promise<{ deltaE: number; ssim: number } | undefined>;

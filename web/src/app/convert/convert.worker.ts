@@ -22,7 +22,8 @@ import {
   type Raster,
   type Recipe,
 } from '@open-kite/core';
-import { DIMMED, type ConvertWorker } from './convert-protocol';
+import { DIMMED, type Converted, type ConvertWorker } from './convert-protocol';
+import { measureDesign } from './design-measures';
 import { fetchArtwork, fetchBytes, fetchPixels, nextTurn } from './worker-parts';
 
 /** Progress is told at most this often, and messages are let in as often. */
@@ -44,7 +45,7 @@ let finished: Design | undefined;
 let finishedRecipe: Recipe | undefined;
 
 /** The design with arrays of its own, so that they can leave without a copy while the cache keeps its own. */
-function leave(design: Design): Design {
+function leave(design: Design): Converted {
   const { stitches } = design;
   const copy = {
     count: stitches.count,
@@ -57,7 +58,7 @@ function leave(design: Design): Design {
   const buffers = [copy.x, copy.y, copy.command, copy.thread, copy.piece].map((a) => a.buffer);
   // The ladders of satin columns are only for making stitches: nobody draws them, and they are large.
   const pieces = design.pieces.map((piece) => ({ ...piece, columns: [] }));
-  return transfer({ ...design, pieces, stitches: copy }, buffers);
+  return transfer({ design: { ...design, pieces, stitches: copy }, measures: measureDesign(design) }, buffers);
 }
 
 function ready(): Design {

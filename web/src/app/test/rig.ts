@@ -3,8 +3,6 @@ import {
   convert,
   createRaster,
   defaultRecipe,
-  figuresOf,
-  threadRunsOf,
   type ChartContent,
   type Design,
   type Likeness,
@@ -14,6 +12,7 @@ import {
 import { provideRouter } from '@angular/router';
 import { of } from 'rxjs';
 import { Api, type CupboardChart } from '../api/api';
+import { measureDesign } from '../convert/design-measures';
 import { Conversion, type ConversionState } from '../convert/conversion';
 import { change, type Draft, type Timeline } from '../project/history';
 import { ProjectStore } from '../project/project-store';
@@ -54,6 +53,10 @@ export async function smallDesign(edit: (recipe: Draft<Recipe>) => void = () => 
 /** Stands in for the conversion worker: shows a design made beforehand. */
 export function fakeConversion(first?: Design) {
   const design = signal<Design | undefined>(first);
+  const measures = computed(() => {
+    const d = design();
+    return d && measureDesign(d);
+  });
   return {
     design,
     state: signal<ConversionState>(first ? 'done' : 'opening'),
@@ -62,14 +65,10 @@ export function fakeConversion(first?: Design) {
     rough: signal(false),
     likeness: signal<Likeness | undefined>({ deltaE: 3.2, ssim: 0.95 }),
     likenessFits: signal(true),
-    figures: computed(() => {
-      const d = design();
-      return d && figuresOf(d.stitches, d.threads.length);
-    }),
-    runs: computed(() => {
-      const d = design();
-      return d ? threadRunsOf(d.stitches) : [];
-    }),
+    figures: computed(() => measures()?.figures),
+    runs: computed(() => measures()?.runs ?? []),
+    findings: computed(() => measures()?.findings ?? []),
+    cuts: computed(() => measures()?.cuts ?? []),
     pieceStitches: computed(() => new Uint32Array(design()?.pieces.length ?? 0).fill(7)),
     colourStitches: computed(() => new Uint32Array(design()?.colours.length ?? 0).fill(9)),
     picture: jasmine.createSpy('picture').and.resolveTo(undefined),

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { findingsOf, type StepName } from '@open-kite/core';
+import type { StepName } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { RenderingActs } from '../rendering/rendering-acts';
 import { KNOTS, StudioState, type Knot } from '../studio-state';
@@ -70,10 +70,7 @@ export class Line {
   protected readonly state = inject(StudioState);
   private readonly rendering = inject(RenderingActs);
 
-  private readonly problems = computed(() => {
-    const design = this.conversion.design();
-    return design && !this.conversion.rough() ? findingsOf(design).length : 0;
-  });
+  private readonly problems = computed(() => (this.conversion.rough() ? 0 : this.conversion.findings().length));
 
   protected readonly knots = computed(() => {
     const working = this.conversion.state() === 'working';

@@ -8,7 +8,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { STITCH, TRIM } from '@open-kite/core';
+import { STITCH } from '@open-kite/core';
 import { LucideAngularModule, Pause, Play, SkipBack, SkipForward } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
 import { Preferences } from '../../shared/preferences';
@@ -70,10 +70,8 @@ export class Reel {
   });
 
   protected readonly ticks = computed(() => {
-    const stitches = this.conversion.design()?.stitches;
-    if (!stitches) return [];
-    const places: number[] = [];
-    for (let i = 0; i < stitches.count; i++) if (stitches.command[i] === TRIM) places.push(i / stitches.count);
+    const rows = Math.max(1, this.state.rows());
+    const places = this.conversion.cuts().map((row) => row / rows);
     // More than can be told apart are thinned out evenly.
     const every = Math.ceil(places.length / MOST_TICKS);
     return places.filter((_, i) => i % every === 0);

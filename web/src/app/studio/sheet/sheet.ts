@@ -1,5 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input } from '@angular/core';
-import { findingsOf } from '@open-kite/core';
+import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input } from '@angular/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { Preferences } from '../../shared/preferences';
@@ -36,10 +35,7 @@ export class Sheet {
   protected readonly design = this.conversion.design;
   protected readonly figures = this.conversion.figures;
 
-  protected readonly findings = computed(() => {
-    const design = this.design();
-    return design ? findingsOf(design) : [];
-  });
+  protected readonly findings = this.conversion.findings;
 
   constructor() {
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;

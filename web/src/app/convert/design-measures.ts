@@ -1,0 +1,29 @@
+import { figuresOf, findingsOf, STITCH, threadRunsOf, TRIM, type Design, type Finding, type SewingFigures, type ThreadRun } from '@open-kite/core';
+
+/** What the interface shows of a stitch list; measured in the worker, so that long lists hold nothing up. */
+export interface DesignMeasures {
+  readonly figures: SewingFigures;
+  readonly runs: readonly ThreadRun[];
+  /** Stitches of each piece, by its index. */
+  readonly pieceStitches: Uint32Array;
+  /** Rows of the list at which the thread is cut. */
+  readonly cuts: readonly number[];
+  readonly findings: readonly Finding[];
+}
+
+export function measureDesign(design: Design): DesignMeasures {
+  const { stitches, threads, pieces } = design;
+  const pieceStitches = new Uint32Array(pieces.length);
+  const cuts: number[] = [];
+  for (let i = 0; i < stitches.count; i++) {
+    if (stitches.command[i] === TRIM) cuts.push(i);
+    else if (stitches.command[i] === STITCH && stitches.piece[i] < pieces.length) pieceStitches[stitches.piece[i]]++;
+  }
+  return {
+    figures: figuresOf(stitches, threads.length),
+    runs: threadRunsOf(stitches),
+    pieceStitches,
+    cuts,
+    findings: findingsOf(design),
+  };
+}

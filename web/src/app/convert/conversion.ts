@@ -11,6 +11,7 @@ import {
   type OutlineAt,
   type Recipe,
   type StepName,
+  type StitchList,
 } from '@open-kite/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import { Cupboard } from '../cupboard/cupboard';
@@ -104,9 +105,36 @@ export class Conversion implements OnDestroy {
     await this.worker.setCupboard(this.cupboard.all(), [...stashKeys(this.cupboard.stash())]);
   }
 
+  private spares: { readonly design: Design; readonly lists: StitchList[] } | undefined;
+
+  /** Copies of the stitches of a design, to be given away; each can be taken once. */
+  takeSpares(design: Design): StitchList[] {
+    return this.spares?.design === design ? this.spares.lists.splice(0) : [];
+  }
+
+  /** What was under way when a gesture began, to be begun anew after it. */
+  private held: Recipe | undefined;
+  private underWay: Recipe | undefined;
+
+  /** Keeps large results from arriving while somebody draws: what is under way is stopped until `resume`. */
+  hold(): void {
+    if (!this.underWay) return;
+    this.held = this.underWay;
+    this.underWay = undefined;
+    void this.worker.cancel(this.job + 1);
+    this.job += 2;
+  }
+
+  /** Goes on after `hold`, unless something else was asked for meanwhile. */
+  resume(): void {
+    if (this.held) void this.convert(this.held);
+  }
+
   /** Converts; an earlier conversion still under way is stopped. */
   async convert(recipe: Recipe): Promise<void> {
     const job = (this.job += 2);
+    this.held = undefined;
+    this.underWay = recipe;
     this.state.set(this.design() ? 'working' : 'opening');
     this.progress.set({ step: 'prepare', share: 0 });
     this.error.set('');
@@ -130,10 +158,12 @@ export class Conversion implements OnDestroy {
     const made = await this.worker.convert(job, recipe, quality, listen);
     if (!made || request !== this.job) return;
     performance.mark(`kite-${quality}`);
+    this.spares = { design: made.design, lists: [...made.spares] };
     this.design.set(made.design);
     this.measures.set(made.measures);
     this.rough.set(quality === 'rough');
     if (quality !== 'full') return;
+    this.underWay = undefined;
     this.lastTraced = tracedFrom(recipe);
     this.state.set('done');
     await this.compare(request);
@@ -182,6 +212,7 @@ export class Conversion implements OnDestroy {
   cancel(): void {
     void this.worker.cancel(this.job + 1);
     this.job += 2;
+    this.held = this.underWay = undefined;
     this.state.set('cancelled');
   }
 

@@ -1,4 +1,14 @@
-import type { Anchor, Chart, CurvePoint, Design, DesignFile, OutlineAt, Recipe, StepName } from '@open-kite/core';
+import type {
+  Anchor,
+  Chart,
+  CurvePoint,
+  Design,
+  DesignFile,
+  OutlineAt,
+  Recipe,
+  StepName,
+  StitchList,
+} from '@open-kite/core';
 import type { DesignMeasures } from './design-measures';
 
 /** Kinds of file a design can be taken away as. */
@@ -14,12 +24,17 @@ export interface Preview {
   readonly threadChanges: number;
 }
 
+/** Workers that draw a design, each with a list of stitches of its own; more would take turns with the conversion on small machines. */
+export const DRAWERS = 2;
+
 /** Opacity, of 255, of the cloth over what is not pointed at. */
 export const DIMMED = 214;
 
 export interface Converted {
   readonly design: Design;
   readonly measures: DesignMeasures;
+  /** Copies of the stitches for whoever draws them, to be handed on without another one. */
+  readonly spares: readonly StitchList[];
 }
 
 /** What the conversion worker offers; spoken through comlink. */

@@ -22,7 +22,8 @@ import {
   type Raster,
   type Recipe,
 } from '@open-kite/core';
-import { DIMMED, type Converted, type ConvertWorker } from './convert-protocol';
+import { buffersOf, copyStitches } from './stitch-copies';
+import { DIMMED, DRAWERS, type Converted, type ConvertWorker } from './convert-protocol';
 import { measureDesign } from './design-measures';
 import { fetchArtwork, fetchBytes, fetchPixels, nextTurn } from './worker-parts';
 
@@ -44,21 +45,13 @@ let converting = 0;
 let finished: Design | undefined;
 let finishedRecipe: Recipe | undefined;
 
-/** The design with arrays of its own, so that they can leave without a copy while the cache keeps its own. */
+/** The design with arrays of its own, so that they can leave without a copy while the cache keeps its own; and more for those who draw. */
 function leave(design: Design): Converted {
-  const { stitches } = design;
-  const copy = {
-    count: stitches.count,
-    x: stitches.x.slice(),
-    y: stitches.y.slice(),
-    command: stitches.command.slice(),
-    thread: stitches.thread.slice(),
-    piece: stitches.piece.slice(),
-  };
-  const buffers = [copy.x, copy.y, copy.command, copy.thread, copy.piece].map((a) => a.buffer);
+  const [stitches, ...spares] = Array.from({ length: 1 + DRAWERS }, () => copyStitches(design.stitches));
+  const buffers = [stitches, ...spares].flatMap(buffersOf);
   // The ladders of satin columns are only for making stitches: nobody draws them, and they are large.
   const pieces = design.pieces.map((piece) => ({ ...piece, columns: [] }));
-  return transfer({ design: { ...design, pieces, stitches: copy }, measures: measureDesign(design) }, buffers);
+  return transfer({ design: { ...design, pieces, stitches }, measures: measureDesign(design), spares }, buffers);
 }
 
 function ready(): Design {

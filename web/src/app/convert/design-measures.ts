@@ -1,4 +1,14 @@
-import { figuresOf, findingsOf, STITCH, threadRunsOf, TRIM, type Design, type Finding, type SewingFigures, type ThreadRun } from '@open-kite/core';
+import {
+  figuresOf,
+  findingsOf,
+  STITCH,
+  threadRunsOf,
+  TRIM,
+  type Design,
+  type Finding,
+  type SewingFigures,
+  type ThreadRun,
+} from '@open-kite/core';
 
 /** What the interface shows of a stitch list; measured in the worker, so that long lists hold nothing up. */
 export interface DesignMeasures {

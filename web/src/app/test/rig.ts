@@ -82,6 +82,9 @@ export function fakeConversion(first?: Design) {
       { count: 3, deltaE: 1 },
     ]),
     cancel: jasmine.createSpy('cancel'),
+    takeSpares: jasmine.createSpy('takeSpares').and.returnValue([]),
+    hold: jasmine.createSpy('hold'),
+    resume: jasmine.createSpy('resume'),
     convert: jasmine.createSpy('convert'),
   };
 }

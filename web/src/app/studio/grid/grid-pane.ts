@@ -23,6 +23,7 @@ import {
   type Part,
   type StitchedGrid,
 } from '@open-kite/core';
+import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { toHoop, type Camera, type Size } from '../stage/camera';
 import { GridActs, loose, type GridTool } from './grid-acts';
@@ -83,6 +84,7 @@ type Drag =
 })
 export class GridPane {
   private readonly store = inject(ProjectStore);
+  private readonly conversion = inject(Conversion);
   protected readonly acts = inject(GridActs);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly painter = new GridPainter();
@@ -186,6 +188,7 @@ export class GridPane {
     const model = this.acts.model();
     if (!model || !this.isInside(place)) return;
     const [x, y] = [Math.floor(place.u), Math.floor(place.v)];
+    this.conversion.hold();
     switch (this.acts.tool()) {
       case 'stitch':
       case 'bare':
@@ -252,6 +255,7 @@ export class GridPane {
   protected released(event: PointerEvent): void {
     const { drag } = this;
     this.drag = undefined;
+    this.sewOn();
     if (!drag) return;
     const working = this.working();
     if (drag.kind === 'cells' && working) {
@@ -270,6 +274,12 @@ export class GridPane {
     this.drag = undefined;
     this.working.set(undefined);
     this.line.set(undefined);
+    this.sewOn();
+  }
+
+  /** After a gesture; what it changed is converted by itself before this. */
+  private sewOn(): void {
+    setTimeout(() => this.conversion.resume());
   }
 
   private layBack([x0, y0, x1, y1]: readonly [number, number, number, number]): void {

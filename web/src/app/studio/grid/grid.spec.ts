@@ -13,6 +13,7 @@ describe('the grid by hand', () => {
   let design: Design;
   let store: ReturnType<typeof fakeStore>;
   let acts: GridActs;
+  let conversion: ReturnType<typeof fakeConversion>;
 
   beforeAll(async () => {
     design = await smallDesign((recipe) => (recipe.method = 'cross'));
@@ -21,7 +22,7 @@ describe('the grid by hand', () => {
   beforeEach(() => {
     store = fakeStore();
     store.change('method', (recipe) => (recipe.method = 'cross'));
-    TestBed.configureTestingModule({ providers: studioProviders(fakeConversion(design), store) });
+    TestBed.configureTestingModule({ providers: studioProviders((conversion = fakeConversion(design)), store) });
     acts = TestBed.inject(GridActs);
     acts.start();
   });
@@ -78,6 +79,19 @@ describe('the grid by hand', () => {
       pull([6.5, 3.5]);
       expect(cellOf(6, 3)).toEqual([]);
       expect(changes()).toBe(2);
+    });
+
+    it('lets no result arrive in the middle of a gesture, and goes on sewing after it', async () => {
+      const fire = (type: string, u: number): void => {
+        canvas.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, button: 0, ...at(u, 3.5) }));
+      };
+      fire('pointerdown', 4.5);
+      expect(conversion.hold).toHaveBeenCalledTimes(1);
+      fire('pointermove', 6.5);
+      expect(conversion.resume).not.toHaveBeenCalled();
+      fire('pointerup', 6.5);
+      await new Promise((resolve) => setTimeout(resolve));
+      expect(conversion.resume).toHaveBeenCalled();
     });
 
     it('lays parts at the corner that is pointed at, and keeps the rest of what was there', () => {

@@ -172,12 +172,18 @@ export class Stage implements OnDestroy {
     return none || design.stitches.count <= 1;
   });
 
+  private drawn: { readonly design: Design; readonly look: Look } | undefined;
+
   constructor() {
     effect(() => {
       const design = this.conversion.design();
       const look = this.state.look();
-      if (!design) return;
-      this.tiles.show(design, look);
+      // Below the grid's own pane nothing of it is seen.
+      if (!design || this.grid.open()) return;
+      if (design !== this.drawn?.design || look !== this.drawn.look) {
+        this.tiles.show(design, look, this.conversion.takeSpares(design));
+        this.drawn = { design, look };
+      }
       const box = JSON.stringify(design.picture);
       if (!this.fitted || (!this.touched && box !== this.shownBox)) untracked(() => this.fitAll());
       this.shownBox = box;
@@ -565,6 +571,7 @@ export class Stage implements OnDestroy {
   }
 
   private paint(): void {
+    if (this.grid.open()) return;
     const canvas = this.canvas().nativeElement;
     const size = this.size();
     const ratio = Math.min(2, window.devicePixelRatio || 1);

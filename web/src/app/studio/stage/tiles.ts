@@ -1,12 +1,12 @@
-import { changedBox, type Design, type Look, type View, type ViewPart } from '@open-kite/core';
+import { changedBox, type Design, type Look, type StitchList, type View, type ViewPart } from '@open-kite/core';
+import { DRAWERS } from '../../convert/convert-protocol';
+import { buffersOf } from '../../convert/stitch-copies';
 import type { Camera, Size } from './camera';
 import type { DrawAnswer, DrawRequest } from './draw-protocol';
 
 const TILE = 256;
 const MOST_TILES = 160;
 const IN_FLIGHT = 2;
-/** More drawing workers take turns with the conversion on small machines. */
-const WORKERS = 2;
 /** How long the needle must rest before the moment is drawn finely. */
 const REST_MS = 160;
 /**
@@ -22,6 +22,8 @@ const OVERVIEW = 900;
 const OVERVIEW_KEY = 'overview';
 /** Stitches may reach beyond the picture by this. */
 const EDGE_MM = 2;
+/** Pixels of tiles that are put together, at most. */
+const MOST_JOINED = 4e6;
 /** Scales of which tiles may stand in for missing ones: the nearest two. */
 const STAND_INS = 2;
 
@@ -69,6 +71,8 @@ export class Tiles {
   private design: Design | undefined;
   /** Tiles of the present scene, oldest use first. */
   private tiles = new Map<string, Tile>();
+  /** Tiles of a scale put together, by the scale. */
+  private readonly joined = new Map<number, { readonly scene: number; readonly count: number; readonly tile: Tile }>();
   /** The whole, small. */
   private overview: Tile | undefined;
   /** Tiles of the scene before, shown until the new ones are there. */
@@ -91,7 +95,7 @@ export class Tiles {
   private incomplete = false;
 
   constructor(private readonly changed: () => void) {
-    this.artists = Array.from({ length: WORKERS }, () => {
+    this.artists = Array.from({ length: DRAWERS }, () => {
       const worker = new Worker(new URL('./draw.worker', import.meta.url), { type: 'module' });
       const artist = { worker, flying: new Set<string>() };
       worker.addEventListener('message', ({ data }: MessageEvent<DrawAnswer>) => this.arrived(artist, data));
@@ -99,8 +103,11 @@ export class Tiles {
     });
   }
 
-  /** Shows another design or look. */
-  show(design: Design, look: Look): void {
+  /**
+   * Shows another design or look.
+   * @param spares copies of its stitches that the workers may have
+   */
+  show(design: Design, look: Look, spares: readonly StitchList[] = []): void {
     this.scene++;
     const kept = this.design && look === this.look ? this.unchanged(this.design, design) : new Map<string, Tile>();
     for (const key of kept.keys()) this.tiles.delete(key);
@@ -116,10 +123,12 @@ export class Tiles {
     clearTimeout(this.restTimer);
     const { stitches, threads, fabric } = design;
     const hexes = threads.map(({ hex }) => hex);
-    for (const artist of this.artists) {
+    this.artists.forEach((artist, i) => {
       artist.flying.clear();
-      this.send(artist, { kind: 'scene', scene: this.scene, stitches, hexes, clothHex: fabric.hex });
-    }
+      const own = spares.at(i);
+      const scene = { scene: this.scene, stitches: own ?? stitches, hexes, clothHex: fabric.hex };
+      this.send(artist, { kind: 'scene', ...scene }, own && buffersOf(own));
+    });
   }
 
   /**
@@ -167,7 +176,10 @@ export class Tiles {
       for (const tile of this.standIns(scale, seen)) paintStandIn(context, tile, scale, left, top, parts);
     } else {
       for (const tile of this.before.splice(0)) tile.bitmap.close();
-      if (this.incomplete) performance.mark('kite-all-tiles');
+      if (this.incomplete) {
+        this.partAll();
+        performance.mark('kite-all-tiles');
+      }
     }
     for (const { tile, x, y } of sharp) context.drawImage(tile.bitmap, x, y);
     this.incomplete = missing.length > 0;
@@ -176,6 +188,7 @@ export class Tiles {
   }
 
   close(): void {
+    this.partAll();
     clearTimeout(this.restTimer);
     clearTimeout(this.stillTimer);
     for (const { worker } of this.artists) worker.terminate();
@@ -205,19 +218,51 @@ export class Tiles {
   }
 
   /** What is painted where sharp tiles are missing, lowest first. */
-  private standIns(scale: number, seen: Seen): Tile[] {
+  private standIns(scale: number, seen: Seen): readonly Tile[] {
     const tiles = [...this.tiles.values()];
     const near = (a: number): number => Math.abs(Math.log(a / scale));
     const scales = [...new Set(tiles.map((tile) => tile.scale))].filter((s) => s !== scale);
     const chosen = scales.sort((a, b) => near(a) - near(b)).slice(0, STAND_INS);
     // Painting scaled pictures over each other takes most of a frame: one that shows all there is is enough.
     const all = chosen.find((s) => this.covers(s, seen));
-    if (all !== undefined) return tiles.filter((tile) => tile.scale === all);
+    if (all !== undefined) return this.asOne(tiles.filter((tile) => tile.scale === all));
     return [
       ...(this.overview ? [this.overview] : []),
       ...this.before,
-      ...chosen.reverse().flatMap((s) => tiles.filter((tile) => tile.scale === s)),
+      ...chosen.reverse().flatMap((s) => this.asOne(tiles.filter((tile) => tile.scale === s))),
     ];
+  }
+
+  /**
+   * Tiles of one scale as one picture, kept while a zoom goes on: scaling one picture takes a part of the time that
+   * scaling each of its tiles does.
+   */
+  private asOne(tiles: readonly Tile[]): readonly Tile[] {
+    if (tiles.length < 2) return tiles;
+    const [{ scale }] = tiles;
+    const known = this.joined.get(scale);
+    if (known?.scene === this.scene && known.count === tiles.length) return [known.tile];
+    const left = Math.min(...tiles.map((tile) => tile.left));
+    const top = Math.min(...tiles.map((tile) => tile.top));
+    const width = Math.max(...tiles.map((tile) => tile.left)) - left + TILE / scale;
+    const height = Math.max(...tiles.map((tile) => tile.top)) - top + TILE / scale;
+    const [columns, rows] = [Math.round(width * scale), Math.round(height * scale)];
+    // Tiles of many places of the cloth are not put together.
+    if (columns * rows > MOST_JOINED || columns * rows > tiles.length * TILE * TILE) return tiles;
+    const canvas = new OffscreenCanvas(columns, rows);
+    const context = canvas.getContext('2d', { alpha: false });
+    for (const tile of tiles) {
+      context?.drawImage(tile.bitmap, Math.round((tile.left - left) * scale), Math.round((tile.top - top) * scale));
+    }
+    const tile = { bitmap: canvas.transferToImageBitmap(), scale, left, top };
+    if (this.joined.size >= STAND_INS) this.partAll();
+    this.joined.set(scale, { scene: this.scene, count: tiles.length, tile });
+    return [tile];
+  }
+
+  private partAll(): void {
+    for (const { tile } of this.joined.values()) tile.bitmap.close();
+    this.joined.clear();
   }
 
   /** Whether tiles of a scale show all of the design that is seen; around the design the cloth is plain. */
@@ -294,7 +339,7 @@ export class Tiles {
   private askForTiles(): void {
     for (;;) {
       const artist = this.artists.reduce((a, b) => (b.flying.size < a.flying.size ? b : a));
-      const most = performance.now() < this.restAt ? 1 : WORKERS * IN_FLIGHT;
+      const most = performance.now() < this.restAt ? 1 : DRAWERS * IN_FLIGHT;
       const flying = this.artists.reduce((sum, each) => sum + each.flying.size, 0);
       if (artist.flying.size >= IN_FLIGHT || flying >= most) return;
       const next = this.wanted.shift() ?? this.overviewRequest();
@@ -316,8 +361,8 @@ export class Tiles {
     return { key: OVERVIEW_KEY, view };
   }
 
-  private send({ worker }: Artist, request: DrawRequest): void {
-    worker.postMessage(request);
+  private send({ worker }: Artist, request: DrawRequest, handedOn: ArrayBuffer[] = []): void {
+    worker.postMessage(request, handedOn);
   }
 
   private arrived(artist: Artist, answer: DrawAnswer): void {

@@ -5,6 +5,7 @@ import type { Raster } from '@open-kite/core';
 import { converted, press, ROOT, slide, startRig, wait, type Rig } from '@open-kite/e2e/browser';
 import { heading, line } from './print.js';
 import { gridBench } from './grid-bench.js';
+import { paintingInBrowser } from './painting-bench.js';
 import { stageBench } from './stage-bench.js';
 
 const VALUES = [3, 5, 4, 6, 2, 5, 3, 6, 4, 5];
@@ -140,6 +141,7 @@ export async function browserBench(photo: Raster): Promise<void> {
   try {
     await stageBench(rig);
     await gridBench(rig, ROOT);
+    await paintingInBrowser(rig);
     await trayInBrowser(rig);
     await lightInBrowser(rig, photo);
     const { page } = await rig.open('/');

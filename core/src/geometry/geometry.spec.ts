@@ -10,7 +10,7 @@ import {
   type Curve,
 } from './curve.js';
 import { areaOf, common, offset, subtract, tidyRings, unite } from './polygons.js';
-import { boundsOf, distanceToRings, isInside, lengthOf, reversed, signedArea, simplify } from './polyline.js';
+import { boundsOf, distanceToRings, isInside, lengthOf, ontoRings, reversed, signedArea, simplify } from './polyline.js';
 import { direction, toMicrometre } from './vector.js';
 import { ellipse, rectangle } from '../test/regions.js';
 
@@ -27,6 +27,21 @@ describe('direction', () => {
   });
 
   it('rounds to micrometres', () => expect(toMicrometre(1.23456)).toBe(1.235));
+});
+
+describe('a place moved onto a shape', () => {
+  const rings = [rectangle(0, 0, 10, 10), rectangle(4, 4, 2, 2)];
+
+  it('stays where it lies inside, and is taken to the nearest edge from outside or out of a hole', () => {
+    const { left, top, right, bottom } = boundsOf([rings[0]]);
+    const hole = boundsOf([rings[1]]);
+    const inside = { x: left + 0.5, y: top + 0.5 };
+    expect(ontoRings(rings, inside.x, inside.y)).toEqual(inside);
+    expect(ontoRings(rings, right + 3, top + 5)).toEqual({ x: right, y: top + 5 });
+    expect(ontoRings(rings, right + 3, bottom + 4)).toEqual({ x: right, y: bottom });
+    const middle = (hole.top + hole.bottom) / 2;
+    expect(ontoRings(rings, hole.left + 0.2, middle).x).toBeCloseTo(hole.left, 9);
+  });
 });
 
 describe('polylines', () => {

@@ -1,4 +1,4 @@
-import { distance, type Points } from './vector.js';
+import { distance, type Point, type Points } from './vector.js';
 
 /** Length of a run of points. */
 export function lengthOf(points: Points): number {
@@ -84,6 +84,24 @@ export function distanceToRings(rings: readonly Points[], x: number, y: number):
     for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
       const d = distanceToSegment(x, y, ring[j], ring[j + 1], ring[i], ring[i + 1]);
       if (d < best) best = d;
+    }
+  }
+  return best;
+}
+
+/** A point that lies inside rings as it is, and any other on their nearest edge. */
+export function ontoRings(rings: readonly Points[], x: number, y: number): Point {
+  if (isInside(rings, x, y)) return { x, y };
+  let best = { x, y };
+  let least = Infinity;
+  for (const ring of rings) {
+    for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
+      const [ax, ay] = [ring[j], ring[j + 1]];
+      const [dx, dy] = [ring[i] - ax, ring[i + 1] - ay];
+      const square = dx * dx + dy * dy;
+      const t = square === 0 ? 0 : Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / square));
+      const d = distance(x, y, ax + t * dx, ay + t * dy);
+      if (d < least) [least, best] = [d, { x: ax + t * dx, y: ay + t * dy }];
     }
   }
   return best;

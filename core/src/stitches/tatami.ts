@@ -1,4 +1,5 @@
 import { alongRings } from '../geometry/along-rings.js';
+import { ontoRings } from '../geometry/polyline.js';
 import { direction, distance, turnPoints, type Point, type Points } from '../geometry/vector.js';
 import { chainOfParts, connectedParts, divideAfter, neighboursOf, sewingOrderOfCells, type Cells } from './cells.js';
 import { fillUnderlay, type FillUnderlay } from './fill-underlay.js';
@@ -209,7 +210,7 @@ class Filling {
     if (points.length < 4) return;
     const stitched = runAlong(points, TRAVEL_STITCH);
     // The first point is where the needle is, the last where the row begins: the row brings that one itself.
-    for (let i = start ? 2 : 0; i < stitched.length - 2; i += 2) this.push(stitched[i], stitched[i + 1]);
+    for (let i = start ? 2 : 0; i < stitched.length - 2; i += 2) this.pushInside(stitched[i], stitched[i + 1]);
   }
 
   private underRows(target: number, start: Point | undefined, goal: Point): Points {
@@ -261,7 +262,13 @@ class Filling {
     const run = singles.length > 2 ? runAlong(singles, 2.5) : singles.slice();
     singles.length = 0;
     this.turnTo(run[0], run[1]);
-    for (let i = 2; i < run.length; i += 2) this.push(run[i], run[i + 1]);
+    for (let i = 2; i < run.length; i += 2) this.pushInside(run[i], run[i + 1]);
+  }
+
+  /** Adds a needle point of a way that may cut a corner of the shape. */
+  private pushInside(x: number, y: number): void {
+    const inside = ontoRings(this.rings, x, y);
+    this.push(inside.x, inside.y);
   }
 
   /** Goes on to the start of a row; a long way is split into stitches. */
@@ -275,7 +282,7 @@ class Filling {
         return;
       }
       const parts = Math.ceil(distance(px, py, x, y) / LONGEST_TURN);
-      for (let k = 1; k < parts; k++) this.push(px + ((x - px) * k) / parts, py + ((y - py) * k) / parts);
+      for (let k = 1; k < parts; k++) this.pushInside(px + ((x - px) * k) / parts, py + ((y - py) * k) / parts);
     }
     this.push(x, y);
   }

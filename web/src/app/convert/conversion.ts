@@ -156,6 +156,7 @@ export class Conversion implements OnDestroy {
       if (request === this.job) this.progress.set({ step, share });
     });
     const made = await this.worker.convert(job, recipe, quality, listen);
+    if (!made) performance.mark('kite-stopped');
     if (!made || request !== this.job) return;
     performance.mark(`kite-${quality}`);
     this.spares = { design: made.design, lists: [...made.spares] };

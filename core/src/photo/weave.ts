@@ -196,19 +196,29 @@ export class Weave {
     const across = new Float32Array(raw.length);
     for (let r = 0; r < rows; r++) {
       for (let c = 0; c < cols; c++) {
-        for (let k = Math.max(-REACH, -c); k <= Math.min(REACH, cols - 1 - c); k++) {
+        const last = Math.min(REACH, cols - 1 - c);
+        const to = (r * cols + c) * 3;
+        let [s0, s1, s2] = [0, 0, 0];
+        for (let k = Math.max(-REACH, -c); k <= last; k++) {
           const g = KERNEL[k + REACH];
-          const at = (r * cols + c + k) * 3;
-          for (let j = 0; j < 3; j++) across[(r * cols + c) * 3 + j] += g * raw[at + j];
+          const at = to + k * 3;
+          s0 += g * raw[at];
+          s1 += g * raw[at + 1];
+          s2 += g * raw[at + 2];
         }
+        across[to] = s0;
+        across[to + 1] = s1;
+        across[to + 2] = s2;
       }
     }
-    this.error.fill(0);
+    const { error } = this;
+    error.fill(0);
     for (let r = 0; r < rows; r++) {
       for (let k = Math.max(-REACH, -r); k <= Math.min(REACH, rows - 1 - r); k++) {
         const g = KERNEL[k + REACH];
         const from = (r + k) * cols * 3;
-        for (let c = 0; c < cols * 3; c++) this.error[r * cols * 3 + c] += g * across[from + c];
+        const to = r * cols * 3;
+        for (let c = 0; c < cols * 3; c++) error[to + c] += g * across[from + c];
       }
     }
     for (let i = 0; i < cols * rows; i++) this.pullAt(i);

@@ -1,4 +1,8 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import sharp from 'sharp';
 import type { Page } from 'puppeteer-core';
 import { converted, pick, press, ROOT, startRig, wait } from './browser.js';
 
@@ -78,7 +82,6 @@ await (await page.$$('kite-tray .piece'))[0].click();
 await shoot('stitches');
 await choose(page, 'Needle');
 for (let i = 0; i < 5; i++) await page.keyboard.press('+');
-await shoot('stitches-needle');
 /** Opens a project of the shelf by its name, at one of its steps. */
 async function openProject(name: string, knot: string): Promise<void> {
   await page.goto(rig.server.address, { waitUntil: 'networkidle0' });
@@ -141,8 +144,37 @@ await (await page.$('kite-tray .piece[aria-label^="Piece 20,"]'))?.click();
 await page.keyboard.up('Shift');
 await press(page, 'Lay one gradient over all of them');
 await converted(page);
+for (let i = 0; i < 4; i++) await page.keyboard.press('+');
+await wait(1200);
 await shoot('gradient-word');
 await page.goto(`${rig.server.address}/threads`, { waitUntil: 'networkidle0' });
 await page.evaluate(() => document.querySelectorAll<HTMLElement>('.tile')[20].click());
 await shoot('thread-cupboard');
 await rig.close();
+await shootChart();
+
+/** The chart on paper, its first pages side by side; only where there is a program that draws PDF (pdftoppm). */
+async function shootChart(): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), 'kite-chart-'));
+  const pdf = join(folder, 'Quilt block.chart.pdf');
+  const block = join(ROOT, 'demo/artwork/quilt-block.png');
+  const sewn = ['--method', 'cross', '--cell', '2.5', '--width', '90', '--out', pdf];
+  execFileSync('node', [join(ROOT, 'cli/bin/open-kite.js'), 'convert', block, ...sewn]);
+  if (spawnSync('pdftoppm', ['-r', '88', '-png', pdf, join(folder, 'page')]).status === 0) {
+    const pages = readdirSync(folder).filter((name) => name.endsWith('.png'));
+    const parts = await Promise.all(
+      pages.slice(0, 2).map(async (name) => {
+        const part = sharp(join(folder, name));
+        const { width = 0 } = await part.metadata();
+        return part.extract({ left: 0, top: 0, width, height: 700 }).toBuffer();
+      }),
+    );
+    const { width = 0 } = await sharp(parts[0]).metadata();
+    const ground = { width: width * 2 + 24, height: 724, channels: 3 as const, background: '#6d7672' };
+    await sharp({ create: ground })
+      .composite(parts.map((input, i) => ({ input, left: 8 + i * (width + 8), top: 12 })))
+      .png({ palette: true })
+      .toFile(join(ROOT, 'docs/screenshots/chart-on-paper.png'));
+  } else process.stderr.write('no pdftoppm: the picture of the chart stays as it is\n');
+  rmSync(folder, { recursive: true });
+}

@@ -71,6 +71,8 @@ export async function writeChart(file: PrintedGrid): Promise<Buffer> {
   return done;
 }
 
+const said = (count: number, what: string): string => `${count} ${what}${count === 1 ? '' : 's'}`;
+
 /** The first page, and more where the key is long. */
 function front(
   doc: Doc,
@@ -85,20 +87,27 @@ function front(
   doc.font('Helvetica').fontSize(10).fillColor(MUTE);
   doc.text(
     `${file.cols} x ${file.rows} cells of ${Number(file.cellMm.toFixed(2))} mm: ${size(file.cols)} x ${size(file.rows)} cm. ` +
-      `${chart.counts.length} threads, ${columns.length * rows.length} sheets.`,
+      `${said(chart.counts.length, 'thread')}, ${said(columns.length * rows.length, 'sheet')}.`,
   );
   doc.moveDown(0.8);
   const top = doc.y;
   const room = { width: width - 2 * MARGIN, height: 250 };
   const cell = Math.min(room.width / file.cols, room.height / file.rows);
-  overview(doc, file, chart.cells, MARGIN, top, cell);
+  overview(doc, file, chart, MARGIN, top, cell);
   numberSheets(doc, columns, rows, MARGIN, top, cell);
   doc.y = top + cell * file.rows + 18;
   key(doc, file, chart, height);
 }
 
-/** Runs of like cells as rectangles of colour. */
-function overview(doc: Doc, file: PrintedGrid, cells: Uint32Array, left: number, top: number, cell: number): void {
+/** Runs of like cells as rectangles of colour, and the back stitches over them. */
+function overview(
+  doc: Doc,
+  file: PrintedGrid,
+  { cells, backs }: ReturnType<typeof readPrintedGrid>,
+  left: number,
+  top: number,
+  cell: number,
+): void {
   doc.rect(left, top, file.cols * cell, file.rows * cell).fill(file.clothHex);
   for (let y = 0; y < file.rows; y++) {
     for (let x = 0; x < file.cols;) {
@@ -111,6 +120,13 @@ function overview(doc: Doc, file: PrintedGrid, cells: Uint32Array, left: number,
       }
       x = end;
     }
+  }
+  const stride = latticeStride(file);
+  doc.lineWidth(Math.min(1.2, cell / 4)).lineCap('round');
+  for (const [step, thread] of backs) {
+    const [ax, ay, bx, by] = endsOfStep(stride, step).map((v) => (v * cell) / 2);
+    doc.moveTo(left + ax, top + ay).lineTo(left + bx, top + by);
+    doc.stroke(file.threads[thread].hex);
   }
   doc
     .rect(left, top, file.cols * cell, file.rows * cell)

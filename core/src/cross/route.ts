@@ -98,7 +98,7 @@ class Walker {
     else if (part === 'half' && corner % 2 === 0) lower[at] = passes;
     else if (part === 'half') upper[at] = passes;
     else if (part === 'quarter') stubs[at] |= 1 << corner;
-    else if (part === 'side') stubs[at] |= (1 << corner) | (1 << (corner + 1) % 4);
+    else if (part === 'side') stubs[at] |= (1 << corner) | (1 << ((corner + 1) % 4));
     else {
       // A three-quarter cross has the leg beside its corner whole, and a short one at the corner.
       if (corner % 2 === 0) upper[at] = passes;

@@ -10,7 +10,16 @@ import {
   type Curve,
 } from './curve.js';
 import { areaOf, common, offset, subtract, tidyRings, unite } from './polygons.js';
-import { boundsOf, distanceToRings, isInside, lengthOf, ontoRings, reversed, signedArea, simplify } from './polyline.js';
+import {
+  boundsOf,
+  distanceToRings,
+  isInside,
+  lengthOf,
+  ontoRings,
+  reversed,
+  signedArea,
+  simplify,
+} from './polyline.js';
 import { direction, toMicrometre } from './vector.js';
 import { ellipse, rectangle } from '../test/regions.js';
 

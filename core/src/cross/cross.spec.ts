@@ -1,6 +1,7 @@
 import { seededRandom } from '../geometry/chance.js';
 import { flatCrosses, photoCrosses, type ThreadPixels } from './cells.js';
 import { cellGrid, type Cross } from './grid.js';
+import { COVERED_LATER, STANDS_OUT } from './links.js';
 import { routeCrosses } from './route.js';
 
 const BOX = { left: -50, top: -50, width: 100, height: 100 };
@@ -74,7 +75,10 @@ describe('the way over a grid', () => {
   const grid = cellGrid({ left: 0, top: 0, width: 50, height: 50 }, 2.5);
   const settings = { passes: 1, floatMm: 7.5 };
 
-  /** Checks that every leg is sewn, upper legs after lower ones, and nothing lies open but on legs of crosses. */
+  /**
+   * Checks that every leg is sewn, upper legs after lower ones, nothing lies open but on legs of crosses, and nothing crosses
+   * an upper leg: half a lower leg may be sewn from its middle outwards, where a chain goes on.
+   */
   function check(cells: readonly number[]): { stitches: number; runs: number } {
     const runs = routeCrosses(
       grid,
@@ -85,7 +89,7 @@ describe('the way over a grid', () => {
     const own = new Set(cells);
     const lower = new Map<number, number>();
     const upper = new Map<number, number>();
-    const onTop = new Map<number, number>();
+    const halves: { readonly cell: number; readonly time: number }[] = [];
     let time = 0;
     for (const run of runs) {
       for (let i = 2; i < run.length; i += 2) {
@@ -96,7 +100,7 @@ describe('the way over a grid', () => {
         expect(own.has(cell)).toBeTrue();
         expect(Math.abs(dx)).toBeCloseTo(Math.abs(dy), 9);
         if (Math.abs(dx) < 0.9) {
-          onTop.set(cell, time);
+          if (dx * dy > 0) halves.push({ cell, time });
           continue;
         }
         if (dx * dy > 0) lower.set(cell, time);
@@ -104,9 +108,13 @@ describe('the way over a grid', () => {
       }
     }
     for (const cell of cells) {
-      expect(upper.get(cell) ?? 0)
+      const last = upper.get(cell) ?? 0;
+      expect(last)
         .withContext(`cell ${cell}`)
-        .toBeGreaterThan(Math.max(lower.get(cell) ?? Infinity, onTop.get(cell) ?? 0));
+        .toBeGreaterThan(lower.get(cell) ?? Infinity);
+      expect(halves.filter((half) => half.cell === cell && half.time > last).length)
+        .withContext(`cell ${cell}`)
+        .toBeLessThan(2);
     }
     return { stitches: time, runs: runs.length };
   }
@@ -127,6 +135,41 @@ describe('the way over a grid', () => {
     const random = seededRandom(11);
     for (let k = 0; k < 12; k++) {
       check(Array.from({ length: 400 }, (_, i) => i).filter(() => random() < 0.25 + 0.05 * k));
+    }
+  });
+
+  it('sews a chain of crosses in one run from its head, without floats', () => {
+    const chain = Array.from({ length: 9 }, (_, k) => (k + 3) * (grid.cols + 1));
+    const { stitches, runs } = check(chain);
+    expect(runs).toBe(1);
+    expect(stitches / chain.length).toBeLessThan(6.1);
+    // Short legs beside it let each of its parts begin at one end only.
+    const beside = chain.flatMap((cell): Cross[] => [
+      full(cell),
+      { cell: cell + 1, thread: 0, part: 'quarter', corner: 3 },
+      { cell: cell + grid.cols, thread: 0, part: 'quarter', corner: 1 },
+    ]);
+    expect(routeCrosses(grid, beside, { passes: 1, floatMm: 0 }).length).toBe(1);
+  });
+
+  it('floats only where the thread does not stand out', () => {
+    const apart = [full(21), full(24)];
+    const plain = new Uint8Array(grid.cols * grid.rows);
+    expect(routeCrosses(grid, apart, settings, plain).length).toBe(1);
+    expect(
+      routeCrosses(
+        grid,
+        apart,
+        settings,
+        plain.map(() => STANDS_OUT),
+      ).length,
+    ).toBe(2);
+    // Below crosses that are sewn later there is a way along their diagonals.
+    const later = plain.map((_, cell) => (cell === 21 || cell === 24 ? 0 : STANDS_OUT | COVERED_LATER));
+    const [run, ...more] = routeCrosses(grid, apart, settings, later);
+    expect(more).toEqual([]);
+    for (let i = 2; i < run.length; i += 2) {
+      expect(Math.abs(run[i] - run[i - 2])).toBeCloseTo(Math.abs(run[i + 1] - run[i - 1]), 9);
     }
   });
 

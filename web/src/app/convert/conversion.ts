@@ -231,6 +231,7 @@ export class Conversion implements OnDestroy {
   }
 
   private fail(error: unknown): void {
+    this.underWay = undefined;
     this.error.set(error instanceof Error ? error.message : String(error));
     this.state.set('failed');
   }

@@ -1,5 +1,5 @@
 import { convert, type ConvertInput } from './convert.js';
-import { figuresOf, stitchCount } from './sequence/figures.js';
+import { figuresOf, stitchCount, threadRunsOf } from './sequence/figures.js';
 import { STOP } from './sequence/stitch-list.js';
 import { RENDER_METHODS, renderMethodOf, renderValues } from './photo/methods/index.js';
 import { defaultRecipe, parseRecipe, type Recipe } from './recipe/recipe.js';
@@ -153,6 +153,32 @@ describe('renderings', () => {
         inputFor({ ...few, rendering: { ...few.rendering, mix: [{ kind: 'keep', thread: { hex: '#00aa00' } }] } }),
       );
       expect(kept.threads.map(({ hex }) => hex)).toContain('#00aa00');
+    },
+    LONG_MS,
+  );
+
+  it(
+    'sew threads of a mix before or after the others, who spoke last the farthest',
+    async () => {
+      const base = recipeFor('painting', {});
+      const few = { ...base, colours: { ...base.colours, count: 4 } };
+      const sewnIn = async (mix: Recipe['rendering']['mix']): Promise<string[]> => {
+        const { stitches, threads } = await convert(inputFor({ ...few, rendering: { ...few.rendering, mix } }));
+        return threadRunsOf(stitches).map(({ thread }) => threads[thread].hex);
+      };
+      const plain = await sewnIn([]);
+      expect(plain.length).toBe(4);
+      const [a, b, c, d] = plain;
+      expect(await sewnIn([{ kind: 'first', hex: c }])).toEqual([c, a, b, d]);
+      const both = await sewnIn([
+        { kind: 'last', hex: a },
+        { kind: 'last', hex: b },
+        { kind: 'first', hex: c },
+        { kind: 'first', hex: d },
+      ]);
+      expect(both).toEqual([d, c, a, b]);
+      // A thread that is not in the mix is no matter.
+      expect(await sewnIn([{ kind: 'last', hex: '#010203' }])).toEqual(plain);
     },
     LONG_MS,
   );

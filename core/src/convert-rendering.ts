@@ -94,6 +94,7 @@ export async function convertRendering(
   const renderInput: RenderInput = {
     plate,
     threads: own,
+    places: given.places,
     clothHex: recipe.clothHex,
     trimOverMm: recipe.order.trimOverMm,
     strokes: rendering.strokes.map((stroke) => placed(stroke, recipe)),

@@ -17,6 +17,8 @@ import type { LabelMap } from './trace/labels.js';
 export interface RenderingThreads {
   readonly threads: DesignThread[];
   readonly threadOfLabel: readonly number[];
+  /** Of each thread, where it is sewn among the others: below 0 before them, above 0 after them, the farthest first and last. */
+  readonly places: readonly number[];
 }
 
 /**
@@ -36,13 +38,14 @@ export function renderingThreads(
   if (source.from === 'colours') {
     const paints = map.palette.map((_, i) => ({ label: i + 1 }));
     const { threads, threadOf } = chooseThreads(paints, map, choices, input);
-    return { threads, threadOfLabel: [-1, ...threadOf] };
+    return { threads, threadOfLabel: [-1, ...threadOf], places: [] };
   }
   const charts = usableCharts(input);
   if (source.from === 'list') {
     const own = recipe.rendering.threads[method.id] ?? [];
     const named = own.length >= source.least ? own.slice(0, source.most) : source.usual.map((hex) => ({ hex }));
-    return { threads: named.map((thread, i) => namedThread(thread, i, charts, input.charts)), threadOfLabel: [] };
+    const threads = named.map((thread, i) => namedThread(thread, i, charts, input.charts));
+    return { threads, threadOfLabel: [], places: [] };
   }
   const { mix } = recipe.rendering;
   const kept = mix.flatMap((d, i) => (d.kind === 'keep' ? [namedThread(d.thread, i, charts, input.charts)] : []));
@@ -64,15 +67,24 @@ export function renderingThreads(
   });
   const threads: DesignThread[] = [];
   mixed.forEach((thread, i) => {
-    const said = mix.findLast((d) => d.kind !== 'keep' && d.hex.toLowerCase() === thread.hex.toLowerCase());
+    const said = mix.findLast((d) => (d.kind === 'drop' || d.kind === 'swap') && isOf(d.hex, thread));
     if (said?.kind === 'drop' && mixed.length > 1) return;
     const taken = said?.kind === 'swap' ? namedThread(said.to, i, charts, input.charts) : { ...thread, deltaE: 0 };
     if (!threads.some(({ hex }) => hex === taken.hex)) threads.push(taken);
   });
   // Everything dropped: one thread stays, since something has to be sewn.
   if (threads.length === 0) threads.push({ ...mixed[0], deltaE: 0 });
-  return { threads, threadOfLabel: [] };
+  // Who spoke last of a place is nearest to the end.
+  const places = threads.map((thread) =>
+    mix.reduce((place, d, i) => {
+      if ((d.kind !== 'first' && d.kind !== 'last') || !isOf(d.hex, thread)) return place;
+      return d.kind === 'first' ? -1 - i : 1 + i;
+    }, 0),
+  );
+  return { threads, threadOfLabel: [], places };
 }
+
+const isOf = (hex: string, thread: { readonly hex: string }): boolean => hex.toLowerCase() === thread.hex.toLowerCase();
 
 /**
  * Threads of changes of a grid by hand: a colour takes the nearest thread of the design, one of a chart is added where the

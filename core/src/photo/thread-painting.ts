@@ -23,6 +23,8 @@ export interface PaintingSettings {
   readonly detail: number;
   /** Light threads first. */
   readonly lightFirst: boolean;
+  /** Threads that are sewn before (below 0) or after (above 0) the others, by their index; the farthest first and last. */
+  readonly places?: readonly number[];
   readonly longestMm: number;
   /** A rough painting that is there soon. */
   readonly quick: boolean;
@@ -61,7 +63,7 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
   const gain = lightFirst ? SHADED : UNSHADED;
   const sewn = sewnColours(hexes, settings.angle, settings.spacingMm);
   const colours = Float32Array.from([0, 0, 0, ...sewn.map((v) => v * gain)]);
-  const order = sewingOrder(colours, hexes.length, lightFirst);
+  const order = sewingOrder(colours, hexes.length, lightFirst, settings.places ?? []);
   const rank = new Uint8Array(hexes.length + 1);
   order.forEach((thread, k) => (rank[thread] = k + 1));
   const weave = new Weave(
@@ -134,12 +136,13 @@ function seenFrom(lattice: Lattice, { lattice: other, shown }: Painting): Float3
   return out;
 }
 
-/** Threads by their light. */
-function sewingOrder(colours: Float32Array, count: number, lightFirst: boolean): number[] {
+/** Threads by their places, those without one by their light. */
+function sewingOrder(colours: Float32Array, count: number, lightFirst: boolean, places: readonly number[]): number[] {
+  const place = (t: number): number => places.at(t - 1) ?? 0;
   const light = (t: number): number =>
     0.2126 * colours[t * 3] + 0.7152 * colours[t * 3 + 1] + 0.0722 * colours[t * 3 + 2];
   const order = Array.from({ length: count }, (_, t) => t + 1);
-  return order.sort((a, b) => (lightFirst ? light(b) - light(a) : light(a) - light(b)) || a - b);
+  return order.sort((a, b) => place(a) - place(b) || (lightFirst ? light(b) - light(a) : light(a) - light(b)) || a - b);
 }
 
 /**

@@ -122,10 +122,12 @@ export interface RenderingChoices {
 /** A colour of its own, or a thread of a chart. */
 export type NamedThread = { readonly hex: string } | { readonly chart: string; readonly code: string };
 
-/** A thread of a mix is left out, or another takes its place, or it is sewn before all or after all others. */
+/** A thread of a mix is left out, or another takes its place, or it is sewn before or after all others, or it is always there. */
 export type MixDecision =
   | { readonly kind: 'drop'; readonly hex: string }
   | { readonly kind: 'swap'; readonly hex: string; readonly to: NamedThread }
+  | { readonly kind: 'first'; readonly hex: string }
+  | { readonly kind: 'last'; readonly hex: string }
   | { readonly kind: 'keep'; readonly thread: NamedThread };
 
 /**

@@ -23,6 +23,8 @@ export function isMixDecision(value: unknown): value is MixDecision {
   if (!isObject(value)) return false;
   switch (value['kind']) {
     case 'drop':
+    case 'first':
+    case 'last':
       return hasOnly(value, ['kind', 'hex']) && isHex(value['hex']);
     case 'swap':
       return hasOnly(value, ['kind', 'hex', 'to']) && isHex(value['hex']) && isNamedThread(value['to']);

@@ -89,7 +89,7 @@ export const PAINTING = renderMethod({
     parts.push(`calm ${said(calm, 0)} instead of ${said(values.calm, 0)}`);
     return { values: { lineMm, spacingMm, stitchMm, calm }, gaveUp: parts.join(', ') };
   },
-  *render({ plate, threads, clothHex, trimOverMm, strokes, quick }, values) {
+  *render({ plate, threads, places, clothHex, trimOverMm, strokes, quick }, values) {
     const hexes = threads.map(({ hex }) => hex);
     const [detail, calm] = GRADES[values.grade];
     const filled = values.ground === 'filled' && hexes.length > 1;
@@ -105,6 +105,7 @@ export const PAINTING = renderMethod({
       calm: calm * values.calm,
       detail,
       lightFirst: values.order === 'light',
+      places,
       longestMm: values.stitchMm,
       quick,
     };

@@ -33,6 +33,8 @@ export interface Rendered {
 export interface RenderInput {
   readonly plate: Plate;
   readonly threads: readonly DesignThread[];
+  /** Of each thread, where somebody wants it sewn: below 0 before the others, above 0 after them; fewer than threads. */
+  readonly places: readonly number[];
   readonly clothHex: string;
   /** Ways over this are cut. */
   readonly trimOverMm: number;

@@ -60,8 +60,12 @@ export class RenderingActs {
   /** Says something of a thread of the mix, instead of what was said of it before. */
   decide(label: string, decision: MixDecision): void {
     this.store.change(label, ({ rendering }) => {
+      const isPlace = ({ kind }: MixDecision): boolean => kind === 'first' || kind === 'last';
       const isSame = (other: MixDecision): boolean =>
-        decision.kind === 'keep' || other.kind === 'keep' ? false : other.hex === decision.hex;
+        decision.kind !== 'keep' &&
+        other.kind !== 'keep' &&
+        isPlace(other) === isPlace(decision) &&
+        other.hex === decision.hex;
       rendering.mix = [...rendering.mix.filter((other) => !isSame(other)), decision];
     });
   }

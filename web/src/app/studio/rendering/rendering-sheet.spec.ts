@@ -105,6 +105,23 @@ describe('RenderingSheet', () => {
     expect(rendering().mix).toEqual([]);
   });
 
+  it('has threads of a mix sewn before or after the others, whatever else was said of them', async () => {
+    await open('painting');
+    const threads = designs.get('painting')?.threads ?? [];
+    const [{ hex }] = threads;
+    const press = async (text: string): Promise<void> => {
+      button(text).click();
+      await fixture.whenStable();
+    };
+    await press('Sew last');
+    expect(rendering().mix).toEqual([{ kind: 'last', hex }]);
+    await press('Sew first');
+    expect(rendering().mix).toEqual([{ kind: 'first', hex }]);
+    expect(host().textContent).toContain('sewn before the others');
+    TestBed.inject(RenderingActs).decide('exchanged', { kind: 'swap', hex, to: { chart: 'saltline', code: 'SL-1' } });
+    expect(rendering().mix.map(({ kind }) => kind)).toEqual(['first', 'swap']);
+  });
+
   it('asks for strokes where lines run as they are drawn', async () => {
     await open('painting');
     await pick('Lines run', 'drawn');

@@ -85,6 +85,10 @@ export class RenderingSheet implements OnDestroy {
 
   protected readonly said = computed(() =>
     (this.recipe()?.rendering.mix ?? []).map((decision, index) => {
+      if (decision.kind === 'first' || decision.kind === 'last') {
+        const text = `sewn ${decision.kind === 'first' ? 'before' : 'after'} the others`;
+        return { index, hex: decision.hex, text };
+      }
       if (decision.kind === 'drop') return { index, hex: decision.hex, text: 'left out' };
       if (decision.kind === 'keep') {
         return { index, hex: 'hex' in decision.thread ? decision.thread.hex : '#888888', text: 'always in the mix' };

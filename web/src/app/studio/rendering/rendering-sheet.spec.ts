@@ -113,9 +113,9 @@ describe('RenderingSheet', () => {
       button(text).click();
       await fixture.whenStable();
     };
-    await press('Sew last');
+    await press('Last');
     expect(rendering().mix).toEqual([{ kind: 'last', hex }]);
-    await press('Sew first');
+    await press('First');
     expect(rendering().mix).toEqual([{ kind: 'first', hex }]);
     expect(host().textContent).toContain('sewn before the others');
     TestBed.inject(RenderingActs).decide('exchanged', { kind: 'swap', hex, to: { chart: 'saltline', code: 'SL-1' } });

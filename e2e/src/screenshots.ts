@@ -82,6 +82,7 @@ await (await page.$$('kite-tray .piece'))[0].click();
 await shoot('stitches');
 await choose(page, 'Needle');
 for (let i = 0; i < 5; i++) await page.keyboard.press('+');
+await shoot('stitches-needle');
 /** Opens a project of the shelf by its name, at one of its steps. */
 async function openProject(name: string, knot: string): Promise<void> {
   await page.goto(rig.server.address, { waitUntil: 'networkidle0' });

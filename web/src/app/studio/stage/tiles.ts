@@ -242,8 +242,6 @@ export class Tiles {
     const [{ scale }] = tiles;
     const known = this.joined.get(scale);
     if (known?.scene === this.scene && known.count === tiles.length) return [known.tile];
-    // A single step is not worth it.
-    if (performance.now() - this.scaledAt > 2 * ZOOMING_MS) return tiles;
     const left = Math.min(...tiles.map((tile) => tile.left));
     const top = Math.min(...tiles.map((tile) => tile.top));
     const width = Math.max(...tiles.map((tile) => tile.left)) - left + TILE / scale;

@@ -3,8 +3,8 @@ import {
   convert,
   defaultRecipe,
   figuresOf,
-  fromHex,
   LINEAR,
+  linearOf,
   linearToLab,
   mixHex,
   readSvg,
@@ -28,11 +28,6 @@ const SCALE = 10;
 const SIGMA_MM = 1;
 /** Edges are left out: beyond them there is cloth. */
 const MARGIN_MM = 4;
-
-const linearOf = (hex: string): readonly [number, number, number] => {
-  const { r, g, b } = fromHex(hex);
-  return [LINEAR[r], LINEAR[g], LINEAR[b]];
-};
 
 /** A square filled with a gradient from left to right, or from its middle outwards. */
 async function sewn(a: string, b: string, shape: 'linear' | 'radial', layers: 'over' | 'beside'): Promise<Design> {

@@ -1,5 +1,5 @@
-import { ciede2000, linearToLab } from './ciede2000.js';
-import { fromHex, LINEAR, toHex } from './srgb.js';
+import { ciede2000, linearToLab, type Lab } from './ciede2000.js';
+import { fromHex, linearOf, toHex } from './srgb.js';
 
 /** Places of a band at which its mix is looked for, and mixes that are tried. */
 const SAMPLES = 65;
@@ -11,14 +11,6 @@ const SEEN_PLACES = 12;
 const WAVES = 6;
 /** Curves that are kept. */
 const MOST_KNOWN = 200;
-
-type Linear = readonly [number, number, number];
-type Lab = ReturnType<typeof linearToLab>;
-
-function linearOf(hex: string): Linear {
-  const { r, g, b } = fromHex(hex);
-  return [LINEAR[r], LINEAR[g], LINEAR[b]];
-}
 
 /** Colour of a gradient between two stops, as artwork mixes them. */
 export function mixHex(a: string, b: string, t: number): string {

@@ -41,3 +41,9 @@ export function fromHex(hex: string): Rgb {
   const n = parseInt(hex.slice(1), 16);
   return { r: n >> 16, g: (n >> 8) & 255, b: n & 255 };
 }
+
+/** Linear light of a colour: r, g, b from 0 to 1. */
+export function linearOf(hex: string): readonly [number, number, number] {
+  const { r, g, b } = fromHex(hex);
+  return [LINEAR[r], LINEAR[g], LINEAR[b]];
+}

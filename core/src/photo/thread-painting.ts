@@ -1,4 +1,4 @@
-import { fromHex, LINEAR } from '../colour/srgb.js';
+import { linearOf } from '../colour/srgb.js';
 import type { Flow } from './flow.js';
 import { CELL_MM, layLattice, type Lattice } from './lattice.js';
 import type { Layer } from './methods/render-method.js';
@@ -41,10 +41,6 @@ const UNSHADED = 1.06;
 const SWEEPS = 5;
 /** Islands of a thread with less line than this are given to other threads. */
 const ISLAND_MM = 5;
-const linearOf = (hex: string): [number, number, number] => {
-  const { r, g, b } = fromHex(hex);
-  return [LINEAR[r], LINEAR[g], LINEAR[b]];
-};
 const MOST_WAY_COST = 12;
 /** A way lies over most of a cell it leads across. */
 const WAY_COVER = 0.8;

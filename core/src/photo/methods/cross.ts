@@ -1,5 +1,5 @@
 import { ciede2000, linearToLab, type Lab } from '../../colour/ciede2000.js';
-import { fromHex, LINEAR } from '../../colour/srgb.js';
+import { linearOf } from '../../colour/srgb.js';
 import { sewBackStitches } from '../../cross/back-stitch.js';
 import { flatCrosses, photoCrosses, type ThreadPixels } from '../../cross/cells.js';
 import { cellGrid, packCells, unpackCell, unpackCells, type CellGrid, type Cross } from '../../cross/grid.js';
@@ -159,11 +159,6 @@ function cellSize(
 ): number {
   const asked = sizeBy === 'across' ? Math.max(SMALLEST_CELL, width / across) : cellMm;
   return Math.max(asked, Math.max(width, height) / MOST_CELLS);
-}
-
-function linearOf(hex: string): readonly [number, number, number] {
-  const { r, g, b } = fromHex(hex);
-  return [LINEAR[r], LINEAR[g], LINEAR[b]];
 }
 
 const labOf = (hex: string): Lab => linearToLab(...linearOf(hex));

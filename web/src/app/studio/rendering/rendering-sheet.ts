@@ -83,6 +83,12 @@ export class RenderingSheet implements OnDestroy {
     return source?.from === 'list' && this.threads().length > source.least;
   });
 
+  /** Where a thread of a mix can be sewn among the others. */
+  protected readonly places = [
+    { kind: 'first', name: 'First', title: 'Sew it before the others' },
+    { kind: 'last', name: 'Last', title: 'Sew it after the others' },
+  ] as const;
+
   protected readonly said = computed(() =>
     (this.recipe()?.rendering.mix ?? []).map((decision, index) => {
       if (decision.kind === 'first' || decision.kind === 'last') {

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { converted, press, slide, stitchesShown, until, wait, type Rig } from '@open-kite/e2e/browser';
 import type { Page } from 'puppeteer-core';
 import { heading, line } from './print.js';
+import { quietly } from './quiet.js';
 
 const COLOURS = ['#2c6e80', '#d8602a', '#2a3437', '#e6b23c', '#7a9a5b', '#b04a4a', '#5b6fa8'];
 const ACROSS = 20;
@@ -138,11 +139,11 @@ async function manyStitches(rig: Rig): Promise<void> {
     ['pan', 'pan'],
     ['zoom', 'zoom'],
   ] as const) {
-    const frames = await framesDuring(page, () => moveFrames(page, kind, 240));
+    const { value: frames, note } = await quietly(() => framesDuring(page, () => moveFrames(page, kind, 240)));
     line(
       `${what}: frames, 95 % and longest`,
       `${share(frames, 0.95).toFixed(1)}, ${Math.max(...frames).toFixed(1)} ms of ${frames.length}`,
-      '17 ms, 34 ms',
+      `17 ms, 34 ms${note}`,
     );
     await wait(1500);
   }
@@ -151,22 +152,25 @@ async function manyStitches(rig: Rig): Promise<void> {
     ['4x', 4, 1 / 4],
     ['16x', 16, 1 / 16],
   ] as const) {
-    const first: number[] = [];
-    const all: number[] = [];
-    for (let i = 0; i < 5; i++) {
-      // A little more each time: tiles that are kept would answer at once.
-      const factor = there * (1 + i / 100);
-      const took = await tilesAfter(page, factor);
-      first.push(took.first);
-      all.push(took.all);
-      await wait(300);
-      await zoomBy(page, back / (1 + i / 100));
-      await wait(800);
-    }
+    // A little more each time: tiles that are kept would answer at once.
+    let more = 0;
+    const { value, note } = await quietly(async () => {
+      const first: number[] = [];
+      const all: number[] = [];
+      for (let i = 0; i < 5; i++, more += 0.01) {
+        const took = await tilesAfter(page, there * (1 + more));
+        first.push(took.first);
+        all.push(took.all);
+        await wait(300);
+        await zoomBy(page, back / (1 + more));
+        await wait(800);
+      }
+      return { first, all };
+    });
     line(
       `${what}: first tile, all tiles after the movement, median of 5`,
-      `${share(first, 0.5).toFixed(0)}, ${share(all, 0.5).toFixed(0)} ms`,
-      '60 ms, 500 ms',
+      `${share(value.first, 0.5).toFixed(0)}, ${share(value.all, 0.5).toFixed(0)} ms`,
+      `60 ms, 500 ms${note}`,
     );
   }
   await moments(page);
@@ -194,31 +198,38 @@ async function moments(page: Page): Promise<void> {
   await page.mouse.move(at(0.02), y);
   await page.mouse.down();
   await wait(500);
-  await drawn();
-  // 500 stitches a step, as fast as the pointer can say.
-  const step = 500 / rows;
-  for (let k = 0.05; k < 0.05 + step * 200; k += step) {
-    await page.mouse.move(at(k), y);
-    await wait(12);
-  }
-  await wait(100);
-  const playing = await drawn();
-  for (let i = 0; i < 120; i++) {
-    await page.mouse.move(at(0.5 + 0.45 * Math.sin(i * 0.7) * Math.cos(i * 0.13)), y);
-    await wait(16);
-  }
-  await wait(100);
-  const scrubbing = await drawn();
+  const { value: playing, note } = await quietly(async () => {
+    await page.mouse.move(at(0.05), y);
+    await wait(200);
+    await drawn();
+    // 500 stitches a step, as fast as the pointer can say.
+    const step = 500 / rows;
+    for (let k = 0.05; k < 0.05 + step * 200; k += step) {
+      await page.mouse.move(at(k), y);
+      await wait(12);
+    }
+    await wait(100);
+    return drawn();
+  });
+  const { value: scrubbing, note: scrubbingNote } = await quietly(async () => {
+    await drawn();
+    for (let i = 0; i < 120; i++) {
+      await page.mouse.move(at(0.5 + 0.45 * Math.sin(i * 0.7) * Math.cos(i * 0.13)), y);
+      await wait(16);
+    }
+    await wait(100);
+    return drawn();
+  });
   await page.mouse.up();
   line(
     '500 stitches a frame: drawing, 95 %, median',
     `${share(playing, 0.95).toFixed(1)}, ${share(playing, 0.5).toFixed(1)} ms of ${playing.length}`,
-    '4 ms',
+    `4 ms${note}`,
   );
   line(
     'scrubbing to and fro: drawing, 95 %, median',
     `${share(scrubbing, 0.95).toFixed(1)}, ${share(scrubbing, 0.5).toFixed(1)} ms of ${scrubbing.length}`,
-    '16 ms',
+    `16 ms${scrubbingNote}`,
   );
 }
 
@@ -237,51 +248,54 @@ async function onePiece(rig: Rig): Promise<void> {
   );
   for (const [label, values] of [
     ['Row angle', [10, 35, 60, 85, 15, 50, 70, 25]],
-    ['Row spacing', [0.5, 0.6, 0.45, 0.7, 0.4, 0.55, 0.65, 0.5]],
+    ['Row spacing', [0.5, 0.6, 0.45, 0.7, 0.4, 0.55, 0.65, 0.35]],
   ] as const) {
-    const made: number[] = [];
-    const shown: number[] = [];
-    const complete: number[] = [];
-    for (const value of values) {
-      await page.evaluate(
-        (wanted, to) => {
-          performance.clearMarks();
-          const field = Array.from(document.querySelectorAll('kite-stitches-sheet .chosen kite-slider-field')).find(
-            (f) => f.querySelector('label')?.textContent?.trim() === wanted,
-          );
-          const slider = field?.querySelector<HTMLInputElement>('input[type=range]');
-          if (!slider) throw new Error(`there is no slider "${wanted}"`);
-          performance.mark('bench-set');
-          slider.value = String(to);
-          slider.dispatchEvent(new Event('input', { bubbles: true }));
-        },
-        label,
-        value,
-      );
-      await page.waitForFunction(
-        () => {
+    const { value: took, note } = await quietly(async () => {
+      const made: number[] = [];
+      const shown: number[] = [];
+      const complete: number[] = [];
+      for (const value of values) {
+        await page.evaluate(
+          (wanted, to) => {
+            performance.clearMarks();
+            const field = Array.from(document.querySelectorAll('kite-stitches-sheet .chosen kite-slider-field')).find(
+              (f) => f.querySelector('label')?.textContent?.trim() === wanted,
+            );
+            const slider = field?.querySelector<HTMLInputElement>('input[type=range]');
+            if (!slider) throw new Error(`there is no slider "${wanted}"`);
+            performance.mark('bench-set');
+            slider.value = String(to);
+            slider.dispatchEvent(new Event('input', { bubbles: true }));
+          },
+          label,
+          value,
+        );
+        await page.waitForFunction(
+          () => {
+            const [full] = performance.getEntriesByName('kite-full');
+            return full && performance.getEntriesByName('kite-all-tiles').some((m) => m.startTime > full.startTime);
+          },
+          { timeout: 20_000 },
+        );
+        const took = await page.evaluate(() => {
+          const [from] = performance.getEntriesByName('bench-set');
           const [full] = performance.getEntriesByName('kite-full');
-          return full && performance.getEntriesByName('kite-all-tiles').some((m) => m.startTime > full.startTime);
-        },
-        { timeout: 20_000 },
-      );
-      const took = await page.evaluate(() => {
-        const [from] = performance.getEntriesByName('bench-set');
-        const [full] = performance.getEntriesByName('kite-full');
-        const after = (name: string): number =>
-          (performance.getEntriesByName(name).find((m) => m.startTime > full.startTime)?.startTime ?? 0) -
-          from.startTime;
-        return { full: full.startTime - from.startTime, tile: after('kite-tile'), all: after('kite-all-tiles') };
-      });
-      made.push(took.full);
-      shown.push(took.tile);
-      complete.push(took.all);
-      await wait(900);
-    }
+          const after = (name: string): number =>
+            (performance.getEntriesByName(name).find((m) => m.startTime > full.startTime)?.startTime ?? 0) -
+            from.startTime;
+          return { full: full.startTime - from.startTime, tile: after('kite-tile'), all: after('kite-all-tiles') };
+        });
+        made.push(took.full);
+        shown.push(took.tile);
+        complete.push(took.all);
+        await wait(900);
+      }
+      return [made, shown, complete];
+    });
     line(
       `${label}: new stitches made, first tile of them, all, median`,
-      [made, shown, complete].map((list) => share(list, 0.5).toFixed(0)).join(', ') + ' ms',
-      '150 ms',
+      took.map((list) => share(list, 0.5).toFixed(0)).join(', ') + ' ms',
+      `150 ms${note}`,
     );
   }
   await page.close();

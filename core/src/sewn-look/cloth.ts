@@ -17,28 +17,34 @@ export function drawCloth(pixels: Int32Array, view: View, hex: string): void {
     shades[i] = (255 << 24) | (clip(b) << 16) | (clip(g) << 8) | clip(r);
   }
   const depth = Math.min(1, Math.max(0, (view.scale - 3) / 8)) * 96 + 10;
-  const column = new Float32Array(view.width);
-  const cell = new Int32Array(view.width);
-  for (let x = 0; x < view.width; x++) {
+  const { width } = view;
+  const cell = new Int32Array(width);
+  // A yarn on top seen across, and along, for every column.
+  const acrossAt = new Float32Array(width);
+  const alongAt = new Float32Array(width);
+  for (let x = 0; x < width; x++) {
     const u = (view.left + x + 0.5) / (view.scale * YARN);
     cell[x] = Math.floor(u);
-    column[x] = u - cell[x] - 0.5;
+    acrossAt[x] = depth * across(u - cell[x] - 0.5);
+    alongAt[x] = depth * along(u - cell[x] - 0.5);
   }
   for (let y = 0; y < view.height; y++) {
     const v = (view.top + y + 0.5) / (view.scale * YARN);
     const row = Math.floor(v);
-    const dy = v - row - 0.5;
-    for (let x = 0; x < view.width; x++) {
-      const dx = column[x];
+    const acrossRow = depth * across(v - row - 0.5);
+    const alongRow = depth * along(v - row - 0.5);
+    const seed = row * 668265263;
+    for (let x = 0, i = y * width; x < width; x++, i++) {
       // In half of the cells the warp lies on top, in the others the weft.
-      const over = ((cell[x] + row) & 1) === 0;
-      const across = over ? dx : dy;
-      const along = over ? dy : dx;
-      const height = (0.25 - across * across) * 2.2 + (0.25 - along * along) * 1.2 - 0.5 - 0.35 * across;
+      const lit = ((cell[x] + row) & 1) === 0 ? acrossAt[x] + alongRow : acrossRow + alongAt[x];
       // A little irregularity from yarn to yarn keeps large areas from looking printed.
-      const yarn = (((cell[x] * 374761393) ^ (row * 668265263)) >>> 13) & 15;
-      const shade = 128 + depth * height * 0.8 + (yarn - 7.5) * 0.5;
-      pixels[y * view.width + x] = shades[shade < 0 ? 0 : shade > 255 ? 255 : shade | 0];
+      const yarn = (((cell[x] * 374761393) ^ seed) >>> 13) & 15;
+      const shade = 128 + lit + (yarn - 7.5) * 0.5;
+      pixels[i] = shades[shade < 0 ? 0 : shade > 255 ? 255 : shade | 0];
     }
   }
 }
+
+/** Height of a yarn on top at a place across it, and what it changes along it: both from -0.5 to 0.5. */
+const across = (d: number): number => ((0.25 - d * d) * 2.2 - 0.5 - 0.35 * d) * 0.8;
+const along = (d: number): number => (0.25 - d * d) * 1.2 * 0.8;

@@ -1,18 +1,18 @@
 import { BOX_STITCHES, type Segments } from './segments.js';
+import { REACH_MM, threadProfile, type ThreadProfile } from './thread-profile.js';
 import { ACROSS, ALONG, type ThreadShades } from './threads.js';
 import type { View } from './view.js';
 
-const RADIUS_MM = 0.2;
-/** Width of the shadow a thread casts on what lies below, and how dark it is at most. */
-const SHADOW_MM = 0.16;
-/** How far from its middle line a thread changes pixels. */
-export const REACH_MM = RADIUS_MM + SHADOW_MM;
-const SHADOW_NEAR = 0.1;
-const SHADOW_FAR = 0.17;
+/** Length of the rounded end of a thread, in half widths. */
+const FLATTER = 0.5;
+/** Bits behind the point of places along and across a thread. */
+const FRACTION = 16;
+const ONE = 1 << FRACTION;
 
 /**
  * Draws stitches `from` up to `to` as lit threads, later ones over earlier ones. Per pixel row only the stretch that
- * the thread and its shadow can reach is visited; the inside is a table look-up, and only edges compute coverage.
+ * the thread and its shadow can reach is visited, and what happens to a pixel is a table look-up: no branch for inside,
+ * edge and shadow.
  * @param pixels 0xAABBGGRR, opaque, `view.width * view.height` long
  */
 export function drawStitches(
@@ -24,6 +24,7 @@ export function drawStitches(
   to: number,
 ): void {
   const { scale } = view;
+  const profile = threadProfile(scale);
   const reach = REACH_MM;
   const left = view.left / scale - reach;
   const top = view.top / scale - reach;
@@ -38,94 +39,91 @@ export function drawStitches(
       s = end;
       continue;
     }
-    for (; s < end; s++) drawOne(pixels, view, segments, shades, s);
+    for (; s < end; s++) drawOne(pixels, view, segments, shades, profile, s);
   }
 }
 
-function drawOne(pixels: Int32Array, view: View, segments: Segments, shades: ThreadShades, s: number): void {
+function drawOne(
+  pixels: Int32Array,
+  view: View,
+  segments: Segments,
+  shades: ThreadShades,
+  profile: ThreadProfile,
+  s: number,
+): void {
   const { scale, width, height } = view;
+  const { radius, reach, perPixel } = profile;
   const e = segments.ends;
   const ax = e[s * 4] * scale - view.left;
   const ay = e[s * 4 + 1] * scale - view.top;
   const bx = e[s * 4 + 2] * scale - view.left;
   const by = e[s * 4 + 3] * scale - view.top;
+  const y0 = Math.max(0, Math.floor(Math.min(ay, by) - reach));
+  const y1 = Math.min(height - 1, Math.ceil(Math.max(ay, by) + reach));
+  if (y0 > y1 || Math.min(ax, bx) - reach > width || Math.max(ax, bx) + reach < 0) return;
   const length = Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay));
   const ux = (bx - ax) / length;
   const uy = (by - ay) / length;
-  const radius = RADIUS_MM * scale;
-  const reach = REACH_MM * scale;
   // Ends are rounded off, but flatter than a half circle: the thread dives into the cloth.
-  const cap = radius * 0.5;
+  const cap = radius * FLATTER;
   const table = shades.table(segments.thread[s], ux, uy, length / scale);
   const alongScale = ALONG / (length + 2 * cap);
-  const acrossScale = ACROSS / (2 * radius);
-  const shadow = reach - radius > 0 ? 1 / (reach - radius) : 0;
   // The side away from the light (upper left) lies where the across axis (-uy, ux) points down and right.
-  const away = -uy * 0.58 + ux * 0.81;
-  const far = away >= 0 ? SHADOW_FAR : SHADOW_NEAR;
-  const near = away >= 0 ? SHADOW_NEAR : SHADOW_FAR;
+  const across = -uy * 0.58 + ux * 0.81 >= 0 ? profile.farAbove : profile.farBelow;
 
-  const y0 = Math.max(0, Math.floor(Math.min(ay, by) - reach));
-  const y1 = Math.min(height - 1, Math.ceil(Math.max(ay, by) + reach));
+  // Places along and across the thread are whole numbers, so that adding them up comes to the same in every window.
+  const [x0, yTop] = [Math.floor(e[s * 4] * scale), Math.floor(e[s * 4 + 1] * scale)];
+  const [left, top] = [view.left - x0, view.top - yTop];
+  const dx = x0 + 0.5 - e[s * 4] * scale;
+  const dy = yTop + 0.5 - e[s * 4 + 1] * scale;
+  const alongX = Math.round(ux * alongScale * ONE) | 0;
+  const alongY = Math.round(uy * alongScale * ONE) | 0;
+  const acrossX = Math.round(-uy * perPixel * ONE) | 0;
+  const acrossY = Math.round(ux * perPixel * ONE) | 0;
+  const along0 = Math.round((dx * ux + dy * uy + cap) * alongScale * ONE) | 0;
+  const v0 = Math.round((dy * ux - dx * uy + profile.middle) * perPixel * ONE) | 0;
+  const start = Math.round(cap * alongScale * ONE) | 0;
+  const end = Math.round((cap + length) * alongScale * ONE) | 0;
+  // Stretch of a row with |v| <= reach and t within the stitch and its shadow, and how it moves from row to row.
+  const isLevel = uy < 1e-6 && uy > -1e-6;
+  const isUpright = ux < 1e-6 && ux > -1e-6;
+  const slide = isLevel ? 0 : ux / uy;
+  const halfWide = isLevel ? width * 2 : Math.abs(reach / uy);
+  const fall = isUpright ? 0 : -uy / ux;
+  const middle = isUpright ? 0 : length / 2 / ux;
+  const halfLong = isUpright ? width * 2 : Math.abs((length / 2 + reach) / ux);
   for (let y = y0; y <= y1; y++) {
     const py = y + 0.5 - ay;
-    // Stretch of the row with |v| <= reach and t within the stitch and its shadow.
-    let low = 0;
-    let high = width - 1;
-    if (uy > 1e-6 || uy < -1e-6) {
-      const c = ax - 0.5 + (py * ux) / uy;
-      const d = Math.abs(reach / uy);
-      low = Math.max(low, Math.ceil(c - d));
-      high = Math.min(high, Math.floor(c + d));
-    } else if (py * ux > reach || py * ux < -reach) continue;
-    if (ux > 1e-6 || ux < -1e-6) {
-      const a = ax - 0.5 + (-reach - py * uy) / ux;
-      const b = ax - 0.5 + (length + reach - py * uy) / ux;
-      low = Math.max(low, Math.ceil(Math.min(a, b)));
-      high = Math.min(high, Math.floor(Math.max(a, b)));
-    } else if (py * uy < -reach || py * uy > length + reach) continue;
-    // Computed anew for every pixel: sums would round differently in windows that start elsewhere.
-    const tRow = py * uy;
-    const vRow = py * ux;
-    for (let x = low, i = y * width + low; x <= high; x++, i++) {
-      const px = x + 0.5 - ax;
-      const t = px * ux + tRow;
-      const v = vRow - px * uy;
-      const over = t < 0 ? -t : t > length ? t - length : 0;
-      const side = v < 0 ? -v : v;
-      // Rounded ends count their overshoot in full circles of the flatter cap.
-      const gap = over === 0 ? side : Math.sqrt(side * side + over * over * (radius / cap) * (radius / cap));
-      const inside = radius - gap + 0.5;
-      if (inside <= 0) {
-        const strength = 1 - (gap - radius) * shadow;
-        if (strength > 0) {
-          const keep = (256 - (v > 0 ? far : near) * strength * 256) | 0;
-          const p = pixels[i];
-          pixels[i] =
-            -16777216 |
-            (((((p >> 16) & 255) * keep) >> 8) << 16) |
-            (((((p >> 8) & 255) * keep) >> 8) << 8) |
-            (((p & 255) * keep) >> 8);
-        }
-        continue;
+    if (isLevel && (py > reach || py < -reach)) continue;
+    if (isUpright && (py * uy < -reach || py * uy > length + reach)) continue;
+    const wide = ax - 0.5 + py * slide;
+    const long = ax - 0.5 + middle + py * fall;
+    const low = Math.max(0, Math.ceil(Math.max(wide - halfWide, long - halfLong))) | 0;
+    const high = Math.min(width - 1, Math.floor(Math.min(wide + halfWide, long + halfLong))) | 0;
+    let along = (along0 + (left + low) * alongX + (top + y) * alongY) | 0;
+    let v = (v0 + (left + low) * acrossX + (top + y) * acrossY) | 0;
+    const last = y * width + high;
+    for (let i = y * width + low; i <= last; i++, along = (along + alongX) | 0, v = (v + acrossX) | 0) {
+      let place = along >> FRACTION;
+      let side = v >> FRACTION;
+      if (along < start || along > end) {
+        // Rounded ends count their overshoot in full circles of the flatter cap.
+        const over = (along < start ? start - along : along - end) / (alongScale * ONE * FLATTER);
+        const off = v / (perPixel * ONE) - profile.middle;
+        const gap = Math.sqrt(off * off + over * over);
+        if (gap >= reach) continue;
+        side = (((off < 0 ? -gap : gap) + profile.middle) * perPixel) | 0;
+        place = place < 0 ? 0 : place < ALONG ? place : ALONG - 1;
       }
-      let ti = ((t + cap) * alongScale) | 0;
-      if (ti < 0) ti = 0;
-      else if (ti >= ALONG) ti = ALONG - 1;
-      let vi = ((v + radius) * acrossScale) | 0;
-      if (vi < 0) vi = 0;
-      else if (vi >= ACROSS) vi = ACROSS - 1;
-      const colour = table[ti * ACROSS + vi];
-      if (inside >= 1) {
-        pixels[i] = -16777216 | colour;
-        continue;
-      }
-      const a = (inside * 256) | 0;
+      const seen = across[side];
+      const keep = seen & 511;
+      const cover = (seen >> 9) & 511;
+      const colour = table[place * ACROSS + (seen >> 18)];
       const p = pixels[i];
-      const r = (p & 255) + ((((colour & 255) - (p & 255)) * a) >> 8);
-      const g = ((p >> 8) & 255) + (((((colour >> 8) & 255) - ((p >> 8) & 255)) * a) >> 8);
-      const bl = ((p >> 16) & 255) + (((((colour >> 16) & 255) - ((p >> 16) & 255)) * a) >> 8);
-      pixels[i] = -16777216 | (bl << 16) | (g << 8) | r;
+      // Red and blue in one go: their products do not reach into each other.
+      const rb = (Math.imul(p & 0xff00ff, keep) + Math.imul(colour & 0xff00ff, cover)) | 0;
+      const g = (Math.imul(p & 0xff00, keep) + Math.imul(colour & 0xff00, cover)) | 0;
+      pixels[i] = -16777216 | ((rb >>> 8) & 0xff00ff) | ((g >>> 8) & 0xff00);
     }
   }
 }

@@ -1,9 +1,10 @@
 import { drawCloth } from './cloth.js';
 import { drawLines } from './draw-lines.js';
-import { drawStitches, REACH_MM } from './draw-stitches.js';
+import { drawStitches } from './draw-stitches.js';
 import { densityOf, drawDensity } from './density.js';
 import { doubled, FINE_SCALE, halve, type Scene } from './render.js';
 import { BOX_STITCHES } from './segments.js';
+import { REACH_MM } from './thread-profile.js';
 import type { Look, View } from './view.js';
 
 /** Memory key frames may take, and stitches between them at least. */
@@ -52,8 +53,10 @@ export class ProgressiveView {
   drawTo(segments: number): Int32Array<ArrayBuffer> {
     const { width, height } = this.view;
     const frame = this.look === 'density' ? 0 : this.frameBefore(segments);
-    // From the nearest that is known: what is drawn, or a key frame, behind or ahead.
-    const jump = this.isNew || segments < this.drawn || frame > this.drawn || this.look === 'density';
+    // From the nearest that is known: what is drawn, or a key frame, behind or well ahead. Short ways are sewn on: a key
+    // frame is as large as the view, and so is what changes with it.
+    const isFar = frame - this.drawn >= this.step;
+    const jump = this.isNew || segments < this.drawn || isFar || this.look === 'density';
     this.changed = jump ? { left: 0, top: 0, width, height } : this.partOf(this.drawn, segments);
     this.isNew = false;
     if (jump) this.start(frame, segments);

@@ -32,7 +32,7 @@ export function sceneOf(design: Pick<Sewing, 'stitches' | 'threads' | 'fabric'>,
 }
 
 /** Below this scale, in px/mm, threads are drawn at double size and averaged: they are too thin for their edges. */
-export const FINE_SCALE = 10;
+export const FINE_SCALE = 8;
 
 /** Draws cloth and stitches `0..to` into 0xAABBGGRR pixels. */
 export function drawScene(scene: Scene, view: View, look: Look, to = scene.segments.count): Int32Array<ArrayBuffer> {
@@ -70,10 +70,10 @@ export function halve(pixels: Int32Array, width: number, height: number): Int32A
     for (let x = 0; x < width; x++) {
       const i = y * 2 * stride + x * 2;
       const [a, b, c, d] = [pixels[i], pixels[i + 1], pixels[i + stride], pixels[i + stride + 1]];
-      const red = ((a & 255) + (b & 255) + (c & 255) + (d & 255) + 2) >> 2;
-      const green = (((a >> 8) & 255) + ((b >> 8) & 255) + ((c >> 8) & 255) + ((d >> 8) & 255) + 2) >> 2;
-      const blue = (((a >> 16) & 255) + ((b >> 16) & 255) + ((c >> 16) & 255) + ((d >> 16) & 255) + 2) >> 2;
-      out[y * width + x] = -16777216 | (blue << 16) | (green << 8) | red;
+      // Red and blue in one go: sums of four do not reach into each other.
+      const rb = (a & 0xff00ff) + (b & 0xff00ff) + (c & 0xff00ff) + (d & 0xff00ff) + 0x20002;
+      const g = (a & 0xff00) + (b & 0xff00) + (c & 0xff00) + (d & 0xff00) + 0x200;
+      out[y * width + x] = -16777216 | ((rb >> 2) & 0xff00ff) | ((g >> 2) & 0xff00);
     }
   }
   return out;

@@ -9,12 +9,16 @@ let scene: Scene | undefined;
 let number = -1;
 let sewing: ProgressiveView | undefined;
 let preparing: ReturnType<typeof setTimeout> | undefined;
+let easel: OffscreenCanvasRenderingContext2D | undefined;
 
+/** Turns pixels into a bitmap; one canvas serves all of a size. */
 function bitmapOf(pixels: Int32Array<ArrayBuffer>, width: number, height: number): ImageBitmap {
-  const canvas = new OffscreenCanvas(width, height);
-  const context = canvas.getContext('2d') as OffscreenCanvasRenderingContext2D;
-  context.putImageData(new ImageData(new Uint8ClampedArray(pixels.buffer), width, height), 0, 0);
-  return canvas.transferToImageBitmap();
+  if (easel?.canvas.width !== width || easel.canvas.height !== height) {
+    const context = new OffscreenCanvas(width, height).getContext('2d', { alpha: false });
+    easel = context as OffscreenCanvasRenderingContext2D;
+  }
+  easel.putImageData(new ImageData(new Uint8ClampedArray(pixels.buffer), width, height), 0, 0);
+  return easel.canvas.transferToImageBitmap();
 }
 
 /** A part of some pixels. */

@@ -1,11 +1,23 @@
-import { changedBox, type Design, type Look, type StitchList, type View, type ViewPart } from '@open-kite/core';
+import {
+  changedBox,
+  FINE_SCALE,
+  type Design,
+  type Look,
+  type StitchList,
+  type View,
+  type ViewPart,
+} from '@open-kite/core';
 import { DRAWERS } from '../../convert/convert-protocol';
 import { buffersOf } from '../../convert/stitch-copies';
 import type { Camera, Size } from './camera';
 import type { DrawAnswer, DrawRequest } from './draw-protocol';
 
-const TILE = 256;
-const MOST_TILES = 160;
+/** Sides of tiles in pixels: where stitches are small and drawn finely, smaller ones are sooner there. */
+const SMALL_TILE = 192;
+const LARGE_TILE = 256;
+const tileSide = (scale: number): number => (scale < FINE_SCALE ? SMALL_TILE : LARGE_TILE);
+/** Pixels of tiles that are kept, at most. */
+const MOST_KEPT = 1e7;
 const IN_FLIGHT = 2;
 /** How long the needle must rest before the moment is drawn finely. */
 const REST_MS = 160;
@@ -147,12 +159,13 @@ export class Tiles {
       this.paintMoment(context, view, row);
       return;
     }
+    const side = tileSide(scale);
     const missing: { key: string; view: View; part: Part; far: number }[] = [];
     const sharp: { tile: Tile; x: number; y: number }[] = [];
-    for (let ty = Math.floor(top / TILE); ty * TILE < top + height; ty++) {
-      for (let tx = Math.floor(left / TILE); tx * TILE < left + width; tx++) {
+    for (let ty = Math.floor(top / side); ty * side < top + height; ty++) {
+      for (let tx = Math.floor(left / side); tx * side < left + width; tx++) {
         const key = `${scale} ${tx} ${ty}`;
-        const [x, y] = [tx * TILE - left, ty * TILE - top];
+        const [x, y] = [tx * side - left, ty * side - top];
         const tile = this.tiles.get(key);
         if (tile) {
           this.tiles.delete(key);
@@ -160,9 +173,9 @@ export class Tiles {
           sharp.push({ tile, x, y });
           continue;
         }
-        const far = Math.abs(x + TILE / 2 - width / 2) + Math.abs(y + TILE / 2 - height / 2);
-        const view = { width: TILE, height: TILE, scale, left: tx * TILE, top: ty * TILE };
-        missing.push({ key, view, part: { x, y, width: TILE, height: TILE }, far });
+        const far = Math.abs(x + side / 2 - width / 2) + Math.abs(y + side / 2 - height / 2);
+        const view = { width: side, height: side, scale, left: tx * side, top: ty * side };
+        missing.push({ key, view, part: { x, y, width: side, height: side }, far });
       }
     }
     if (missing.length > 0) {
@@ -198,7 +211,7 @@ export class Tiles {
   private unchanged(before: Design, after: Design): Map<string, Tile> {
     const { left, top, right, bottom } = changedBox(before, after);
     const apart = (tile: Tile): boolean => {
-      const side = TILE / tile.scale;
+      const side = tile.bitmap.width / tile.scale;
       return tile.left > right || tile.left + side < left || tile.top > bottom || tile.top + side < top;
     };
     return new Map([...this.tiles].filter(([, tile]) => apart(tile)));
@@ -240,15 +253,16 @@ export class Tiles {
   private asOne(tiles: readonly Tile[]): readonly Tile[] {
     if (tiles.length < 2) return tiles;
     const [{ scale }] = tiles;
+    const side = tileSide(scale);
     const known = this.joined.get(scale);
     if (known?.scene === this.scene && known.count === tiles.length) return [known.tile];
     const left = Math.min(...tiles.map((tile) => tile.left));
     const top = Math.min(...tiles.map((tile) => tile.top));
-    const width = Math.max(...tiles.map((tile) => tile.left)) - left + TILE / scale;
-    const height = Math.max(...tiles.map((tile) => tile.top)) - top + TILE / scale;
+    const width = Math.max(...tiles.map((tile) => tile.left)) - left + side / scale;
+    const height = Math.max(...tiles.map((tile) => tile.top)) - top + side / scale;
     const [columns, rows] = [Math.round(width * scale), Math.round(height * scale)];
     // Tiles of many places of the cloth are not put together.
-    if (columns * rows > MOST_JOINED || columns * rows > tiles.length * TILE * TILE) return tiles;
+    if (columns * rows > MOST_JOINED || columns * rows > tiles.length * side * side) return tiles;
     const canvas = new OffscreenCanvas(columns, rows);
     const context = canvas.getContext('2d', { alpha: false });
     for (const tile of tiles) {
@@ -269,7 +283,7 @@ export class Tiles {
   private covers(scale: number, seen: Seen): boolean {
     const box = this.design?.picture;
     if (!box) return false;
-    const side = TILE / scale;
+    const side = tileSide(scale) / scale;
     const from = (a: number, b: number): number => Math.floor(Math.max(a, b) / side);
     const to = (a: number, b: number): number => Math.floor((Math.min(a, b) - 1e-6) / side);
     const bottom = to(seen.bottom, box.top + box.height + EDGE_MM);
@@ -384,8 +398,11 @@ export class Tiles {
       }
       this.tiles.set(key, tile);
       if (view.scale === this.scale) performance.mark('kite-tile');
+      let kept = 0;
+      for (const each of this.tiles.values()) kept += each.bitmap.width * each.bitmap.height;
       for (const [oldest, { bitmap: old }] of this.tiles) {
-        if (this.tiles.size <= MOST_TILES) break;
+        if (kept <= MOST_KEPT) break;
+        kept -= old.width * old.height;
         old.close();
         this.tiles.delete(oldest);
       }

@@ -1,5 +1,5 @@
 import { fromHex } from '../colour/srgb.js';
-import type { View } from './view.js';
+import type { View, ViewPart } from './view.js';
 
 /** Distance between two yarns of the cloth, in mm. */
 const YARN = 0.5;
@@ -48,3 +48,33 @@ export function drawCloth(pixels: Int32Array, view: View, hex: string): void {
 /** Height of a yarn on top at a place across it, and what it changes along it: both from -0.5 to 0.5. */
 const across = (d: number): number => ((0.25 - d * d) * 2.2 - 0.5 - 0.35 * d) * 0.8;
 const along = (d: number): number => (0.25 - d * d) * 1.2 * 0.8;
+
+/**
+ * Lays threads over cloth, in a part of a view.
+ * @param threads as `drawStitches` leaves them
+ * @param cloth the cloth of the view; what is seen of both is written to `out`
+ */
+export function overCloth(
+  threads: Int32Array,
+  cloth: Int32Array,
+  out: Int32Array,
+  stride: number,
+  { left, top, width, height }: ViewPart,
+): void {
+  for (let y = top; y < top + height; y++) {
+    const end = y * stride + left + width;
+    for (let i = y * stride + left; i < end; i++) {
+      const p = threads[i];
+      const covered = p >>> 24;
+      if (covered === 255) {
+        out[i] = p;
+        continue;
+      }
+      const open = 256 - covered - (covered >> 7);
+      const c = cloth[i];
+      const rb = (p & 0xff00ff) + ((Math.imul(c & 0xff00ff, open) >>> 8) & 0xff00ff);
+      const g = (p & 0xff00) + ((Math.imul(c & 0xff00, open) >>> 8) & 0xff00);
+      out[i] = -16777216 | (rb & 0xff00ff) | (g & 0xff00);
+    }
+  }
+}

@@ -11,9 +11,9 @@ const ONE = 1 << FRACTION;
 
 /**
  * Draws stitches `from` up to `to` as lit threads, later ones over earlier ones. Per pixel row only the stretch that
- * the thread and its shadow can reach is visited, and what happens to a pixel is a table look-up: no branch for inside,
- * edge and shadow.
- * @param pixels 0xAABBGGRR, opaque, `view.width * view.height` long
+ * the thread and its shadow can reach is visited, and what happens to a pixel is a table look-up.
+ * @param pixels 0xAABBGGRR, `view.width * view.height` long, all 0 at first: colours times how much of the pixel threads
+ *   cover, and that cover. Cloth comes under them last (`overCloth`)
  */
 export function drawStitches(
   pixels: Int32Array,
@@ -116,14 +116,27 @@ function drawOne(
         place = place < 0 ? 0 : place < ALONG ? place : ALONG - 1;
       }
       const seen = across[side];
-      const keep = seen & 511;
       const cover = (seen >> 9) & 511;
-      const colour = table[place * ACROSS + (seen >> 18)];
+      if (cover === 256) {
+        pixels[i] = -16777216 | table[place * ACROSS + (seen >> 18)];
+        continue;
+      }
       const p = pixels[i];
+      const covered = p >>> 24;
+      // What is kept of the threads below, and how much thread there is then.
+      let keep = seen & 511;
+      let now = covered + (((255 - covered) * (256 - keep)) >> 8);
+      let colour = 0;
+      if (cover > 0) {
+        // An edge takes the room beside another first: between rows that touch no cloth is seen.
+        keep = covered + cover <= 255 ? 256 : (((255 - cover) << 8) / covered) | 0;
+        now = covered + cover <= 255 ? covered + cover : 255;
+        colour = table[place * ACROSS + (seen >> 18)];
+      }
       // Red and blue in one go: their products do not reach into each other.
       const rb = (Math.imul(p & 0xff00ff, keep) + Math.imul(colour & 0xff00ff, cover)) | 0;
       const g = (Math.imul(p & 0xff00, keep) + Math.imul(colour & 0xff00, cover)) | 0;
-      pixels[i] = -16777216 | ((rb >>> 8) & 0xff00ff) | ((g >>> 8) & 0xff00);
+      pixels[i] = (now << 24) | ((rb >>> 8) & 0xff00ff) | ((g >>> 8) & 0xff00);
     }
   }
 }

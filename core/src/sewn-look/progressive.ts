@@ -1,29 +1,25 @@
-import { drawCloth } from './cloth.js';
+import { drawCloth, overCloth } from './cloth.js';
 import { drawLines } from './draw-lines.js';
 import { drawStitches } from './draw-stitches.js';
 import { densityOf, drawDensity } from './density.js';
 import { doubled, FINE_SCALE, halve, type Scene } from './render.js';
 import { BOX_STITCHES } from './segments.js';
 import { REACH_MM } from './thread-profile.js';
-import type { Look, View } from './view.js';
+import { wholeOf, type Look, type View, type ViewPart } from './view.js';
 
 /** Memory key frames may take, and stitches between them at least. */
 const FRAME_BYTES = 128 * 1024 * 1024;
 const LEAST_STEP = 2000;
 
-/** Part of a view, in its pixels. */
-export interface ViewPart {
-  readonly left: number;
-  readonly top: number;
-  readonly width: number;
-  readonly height: number;
-}
-
 /** A view that is sewn stitch by stitch: going on draws only what is new. */
 export class ProgressiveView {
   private readonly inner: View;
   private readonly fine: boolean;
+  /** Of the sewn look the threads alone, of others threads and cloth. */
   private readonly pixels: Int32Array<ArrayBuffer>;
+  private readonly cloth: Int32Array<ArrayBuffer>;
+  /** Threads over cloth. */
+  private readonly shown: Int32Array<ArrayBuffer>;
   private drawn = 0;
   private isNew = true;
   /** Key frames that are known without a gap. */
@@ -43,10 +39,12 @@ export class ProgressiveView {
   ) {
     this.fine = !quick && look === 'sewn' && view.scale < FINE_SCALE;
     this.inner = this.fine ? doubled(view) : view;
-    this.pixels = new Int32Array(this.inner.width * this.inner.height);
+    this.cloth = new Int32Array(this.inner.width * this.inner.height);
+    drawCloth(this.cloth, this.inner, scene.clothHex);
+    this.pixels = this.bare();
+    this.shown = look === 'sewn' ? new Int32Array(this.pixels.length) : this.pixels;
     const most = Math.max(1, Math.floor(FRAME_BYTES / this.pixels.byteLength));
     this.step = Math.max(LEAST_STEP, Math.ceil(scene.segments.count / most));
-    drawCloth(this.pixels, this.inner, scene.clothHex);
   }
 
   /** The view with the first `segments` stitches sewn, as 0xAABBGGRR; valid until the next call. */
@@ -63,7 +61,11 @@ export class ProgressiveView {
     if (this.drawn < segments) this.addTo(this.pixels, this.inner, this.drawn, segments);
     this.drawn = segments;
     if (this.look === 'density') drawDensity(this.pixels, this.inner, densityOf(this.scene.segments, segments));
-    return this.fine ? halve(this.pixels, this.view.width, this.view.height) : this.pixels;
+    if (this.look === 'sewn') {
+      const part = this.fine ? wholeOf(this.inner) : this.changed;
+      overCloth(this.pixels, this.cloth, this.shown, this.inner.width, part);
+    }
+    return this.fine ? halve(this.shown, width, height) : this.shown;
   }
 
   /**
@@ -109,9 +111,7 @@ export class ProgressiveView {
   }
 
   private bare(): Int32Array<ArrayBuffer> {
-    const pixels = new Int32Array(this.inner.width * this.inner.height);
-    drawCloth(pixels, this.inner, this.scene.clothHex);
-    return pixels;
+    return this.look === 'sewn' ? new Int32Array(this.cloth.length) : this.cloth.slice();
   }
 
   /** The last key frame up to a stitch; 0 is the bare cloth. */
@@ -123,9 +123,7 @@ export class ProgressiveView {
   }
 
   private start(frame: number, segments: number): void {
-    const known = this.frames.get(frame);
-    if (known) this.pixels.set(known);
-    else drawCloth(this.pixels, this.inner, this.scene.clothHex);
+    this.pixels.set(this.frames.get(frame) ?? this.bare());
     this.drawn = this.look === 'density' ? segments : frame;
   }
 }

@@ -1,12 +1,12 @@
 import type { Sewing } from '../design.js';
 import { createRaster, type Raster } from '../picture/raster.js';
-import { drawCloth } from './cloth.js';
+import { drawCloth, overCloth } from './cloth.js';
 import { densityOf, drawDensity, type DensityMap } from './density.js';
 import { drawLines } from './draw-lines.js';
 import { drawStitches } from './draw-stitches.js';
 import { segmentsOf, type Segments } from './segments.js';
 import { ThreadShades } from './threads.js';
-import type { Look, View } from './view.js';
+import { wholeOf, type Look, type View } from './view.js';
 
 /** A design made ready to be drawn at any scale. */
 export interface Scene {
@@ -52,8 +52,11 @@ export function doubled(view: View): View {
 function drawAt(scene: Scene, view: View, look: Look, to: number): Int32Array<ArrayBuffer> {
   const pixels = new Int32Array(view.width * view.height);
   drawCloth(pixels, view, scene.clothHex);
-  if (look === 'sewn') drawStitches(pixels, view, scene.segments, scene.shades, 0, to);
-  else if (look === 'line') drawLines(pixels, view, scene.segments, scene.hexes, 0, to);
+  if (look === 'sewn') {
+    const threads = new Int32Array(pixels.length);
+    drawStitches(threads, view, scene.segments, scene.shades, 0, to);
+    overCloth(threads, pixels, pixels, view.width, wholeOf(view));
+  } else if (look === 'line') drawLines(pixels, view, scene.segments, scene.hexes, 0, to);
   else {
     const whole = to === scene.segments.count;
     const map = whole ? (scene.density ??= densityOf(scene.segments)) : densityOf(scene.segments, to);

@@ -13,3 +13,13 @@ export interface View {
 
 /** How stitches are drawn. */
 export type Look = 'sewn' | 'line' | 'density';
+
+/** Part of a view, in its pixels. */
+export interface ViewPart {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+export const wholeOf = ({ width, height }: View): ViewPart => ({ left: 0, top: 0, width, height });

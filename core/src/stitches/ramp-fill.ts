@@ -280,7 +280,7 @@ const BACK_COST = 0.05;
 const TURN_MM = 0.5;
 const MOST_INSET = 0.3;
 /** Needle points inside a row keep this far from its ends. */
-const END_MARGIN = 1;
+const END_MARGIN = 2;
 
 /** Back over a row that is sewn: with as few stitches as hold. */
 function pushBack(run: Points, from: number, to: number, y: number): void {

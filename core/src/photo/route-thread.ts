@@ -52,6 +52,7 @@ const MOST_EXPANSIONS = 5000;
 const JOINED_CELLS = 6;
 /** Row ends reach this far beyond the middle of their last cell. */
 const REACH_MM = 0.12;
+const UNDER_MM = 0.35;
 const WAY_STITCH_MM = 4;
 
 /** Sews all runs of a thread in stretches as long as can be had, the ways between them hidden or short. */
@@ -207,7 +208,8 @@ class Walker {
 
   /** Needle points along a row, the ends a little beyond the middle of their cells. */
   private sewRow(points: Points, from: number, to: number, longest: number): number {
-    const { x, y, cols } = this.input.lattice;
+    const { lattice, label, isLater } = this.input;
+    const { x, y, cols } = lattice;
     const step = to > from ? 1 : to < from ? -1 : 0;
     const beyond = (cell: number, way: number): [number, number] => {
       // Along the row as it lies here; at the border of the lattice the neighbour inside tells it.
@@ -215,7 +217,9 @@ class Walker {
       const near = c + way >= 0 && c + way < cols ? cell + way : cell - way;
       const sign = near === cell + way ? 1 : -1;
       const length = distance(x[near], y[near], x[cell], y[cell]) || 1;
-      const k = (sign * REACH_MM) / length;
+      // Round ends leave corners open: what is sewn over later gets thread below it.
+      const isUnder = sign > 0 && isLater(label[near]);
+      const k = (sign * (isUnder ? UNDER_MM : REACH_MM)) / length;
       return [x[cell] + (x[near] - x[cell]) * k, y[cell] + (y[near] - y[cell]) * k];
     };
     if (step === 0) {

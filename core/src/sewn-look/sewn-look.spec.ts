@@ -82,6 +82,24 @@ describe('sewn look', () => {
     }
   });
 
+  it('lets no cloth through between rows that touch, wherever they lie between pixels', () => {
+    for (const shift of [0, 0.013, 0.025, 0.037]) {
+      const writer = new StitchWriter();
+      for (let k = 0; k < 20; k++) {
+        const y = (k - 10) * 0.4 + shift;
+        writer.add(k % 2 === 0 ? -6 : 6, y, k === 0 ? JUMP : STITCH, 0, 0);
+        writer.add(k % 2 === 0 ? 6 : -6, y, STITCH, 0, 0);
+      }
+      const sewing = { ...filled('#102030'), stitches: writer.finish() };
+      const inner = { width: 60, height: 50, scale: 10, left: -30, top: -25 };
+      const onWhite = drawScene(sceneOf({ ...sewing, fabric: { id: 'a', hex: '#ffffff' } }), inner, 'sewn');
+      const onBlack = drawScene(sceneOf({ ...sewing, fabric: { id: 'b', hex: '#000000' } }), inner, 'sewn');
+      let most = 0;
+      onWhite.forEach((p, i) => (most = Math.max(most, Math.abs(((p >> 8) & 255) - ((onBlack[i] >> 8) & 255)))));
+      expect(most).withContext(`moved by ${shift} mm`).toBeLessThanOrEqual(3);
+    }
+  });
+
   it('draws opaque pixels of the size asked for and refuses senseless scales', () => {
     const raster = renderDesign(design, 4, 'sewn', 1);
     expect([raster.width, raster.height]).toEqual([128, 88]);
@@ -117,6 +135,22 @@ describe('playing', () => {
 });
 
 describe('scrubbing', () => {
+  it('sews on over a key frame where the way is short, and takes one where it is long', () => {
+    const writer = new StitchWriter();
+    for (let i = 0; i < 9000; i++) {
+      writer.add((i % 60) * 0.5 - 15, Math.floor(i / 60) * 0.2 - 15, STITCH, 0, 0);
+    }
+    const scene = sceneOf({ ...filled('#2c6e80'), stitches: writer.finish() });
+    const at = { width: 200, height: 200, scale: 6, left: -100, top: -100 };
+    const steps = new ProgressiveView(scene, at, 'sewn', true);
+    steps.drawTo(1900);
+    while (steps.prepare());
+    expect(steps.drawTo(2300)).toEqual(new ProgressiveView(scene, at, 'sewn', true).drawTo(2300));
+    expect(steps.changed.height).toBeLessThan(60);
+    expect(steps.drawTo(8100)).toEqual(new ProgressiveView(scene, at, 'sewn', true).drawTo(8100));
+    expect(steps.changed).toEqual({ left: 0, top: 0, width: 200, height: 200 });
+  });
+
   it('goes back over key frames to the very same picture', () => {
     const [run] = tatami([rectangle(-60, -60, 120, 120)], {
       angle: 15,

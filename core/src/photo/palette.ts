@@ -123,7 +123,7 @@ const clip = (v: number): number => Math.min(1, Math.max(0, v));
 function fromCharts(
   judge: Judge,
   wanted: readonly string[],
-  { charts, fixed, sewn }: PaletteSettings,
+  { charts, fixed, sewn, rounds }: PaletteSettings,
 ): PaletteThread[] {
   const barred = new Set(fixed.map(({ hex }) => hex).map((hex) => hex.toLowerCase()));
   const open = charts.map((chart) => ({
@@ -141,7 +141,8 @@ function fromCharts(
   const errorOf = (list: readonly PaletteThread[]): number =>
     judge.try([...fixed, ...list].map(({ hex }) => sewn(hex))).error;
   let least = errorOf(chosen);
-  for (let round = 0; round < 2; round++) {
+  // A palette in few rounds is wanted soon: its threads are not exchanged.
+  for (let round = 0; round < (rounds === undefined ? 2 : 0); round++) {
     let changed = false;
     for (let t = 0; t < chosen.length; t++) {
       const around = nearestThreads(fromHex(chosen[t].hex), open, NEIGHBOURS).map(({ thread, chart }) => ({

@@ -206,6 +206,8 @@ describe('Open Kite in the browser', () => {
 
   it('plays and scrubs the sewing order', async () => {
     await press(page, 'Sew, done');
+    // A design that arrives is shown whole: it would take the needle to the end.
+    await converted(page);
     const ribbon = await (await page.$('kite-reel .ribbon'))?.boundingBox();
     if (!ribbon) throw new Error('no ribbon');
     await page.mouse.click(ribbon.x + ribbon.width * 0.25, ribbon.y + 30);

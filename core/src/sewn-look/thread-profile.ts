@@ -15,8 +15,8 @@ const SPARE = 4;
 
 /**
  * What a thread does to pixels by their distance from its middle line, as seen at one scale. An entry says in 256ths
- * how much of what lies below stays (bits 0 to 8) and how much of the thread covers it (bits 9 to 17), and which place
- * across the shade table is seen (from bit 18).
+ * how much light its shadow leaves on what lies below (bits 0 to 8) and how much the thread covers of it (bits 9 to 17),
+ * and which place across the shade table is seen (from bit 18).
  */
 export interface ThreadProfile {
   readonly scale: number;
@@ -57,7 +57,7 @@ function entry(v: number, radius: number, reach: number, shadow: number): number
   const inside = radius - Math.abs(v) + 0.5;
   const cover = Math.round(Math.min(1, Math.max(0, inside)) * 256);
   const strength = inside > 0 ? 0 : Math.max(0, 1 - (Math.abs(v) - radius) / (reach - radius));
-  const keep = cover > 0 ? 256 - cover : Math.round(256 - shadow * strength * 256);
+  const keep = Math.round(256 - shadow * strength * 256);
   const place = Math.min(ACROSS - 1, Math.max(0, Math.floor(((v + radius) / (2 * radius)) * ACROSS)));
   return keep | (cover << 9) | (place << 18);
 }

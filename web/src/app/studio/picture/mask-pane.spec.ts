@@ -29,6 +29,8 @@ describe('MaskPane', () => {
     host.style.cssText = 'position:fixed;left:0;top:0;width:400px;height:300px';
     document.body.append(host);
     await settle();
+    // The browser tells the size of a pane in its own time; until then the scale is the least there is.
+    for (let i = 0; i < 50 && scale() <= 0.5; i++) await settle();
   });
 
   const settle = async (): Promise<void> => {
@@ -36,6 +38,8 @@ describe('MaskPane', () => {
     await new Promise((resolve) => setTimeout(resolve, 40));
     await fixture.whenStable();
   };
+  const scale = (): number =>
+    (fixture.componentInstance as unknown as { camera: () => { scale: number } }).camera().scale;
   const handles = (): HTMLElement => (fixture.nativeElement as HTMLElement).querySelector('.handles') as HTMLElement;
   const caption = (): string => (fixture.nativeElement as HTMLElement).querySelector('.caption')?.textContent ?? '';
   const mask = (): Mask | null => store.recipe().picture.mask;
@@ -98,8 +102,6 @@ describe('MaskPane', () => {
   });
 
   it('zooms at the pointer and shows all again', async () => {
-    const scale = (): number =>
-      (fixture.componentInstance as unknown as { camera: () => { scale: number } }).camera().scale;
     const before = scale();
     handles().dispatchEvent(new WheelEvent('wheel', { deltaY: -300, bubbles: true, cancelable: true }));
     expect(scale()).toBeGreaterThan(before * 1.3);

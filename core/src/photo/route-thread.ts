@@ -52,6 +52,7 @@ const MOST_EXPANSIONS = 5000;
 const JOINED_CELLS = 6;
 /** Row ends reach this far beyond the middle of their last cell. */
 const REACH_MM = 0.12;
+/** The same where the next cell is sewn later, and hides what lies below it. */
 const UNDER_MM = 0.35;
 const WAY_STITCH_MM = 4;
 

@@ -1,5 +1,5 @@
 import { BOX_STITCHES, type Segments } from './segments.js';
-import { REACH_MM, threadProfile, type ThreadProfile } from './thread-profile.js';
+import { PER_PIXEL, REACH_MM, threadProfile, type ThreadProfile } from './thread-profile.js';
 import { ACROSS, ALONG, type ThreadShades } from './threads.js';
 import type { View } from './view.js';
 
@@ -52,7 +52,7 @@ function drawOne(
   s: number,
 ): void {
   const { scale, width, height } = view;
-  const { radius, reach, perPixel } = profile;
+  const { radius, reach } = profile;
   const e = segments.ends;
   const ax = e[s * 4] * scale - view.left;
   const ay = e[s * 4 + 1] * scale - view.top;
@@ -78,10 +78,10 @@ function drawOne(
   const dy = yTop + 0.5 - e[s * 4 + 1] * scale;
   const alongX = Math.round(ux * alongScale * ONE) | 0;
   const alongY = Math.round(uy * alongScale * ONE) | 0;
-  const acrossX = Math.round(-uy * perPixel * ONE) | 0;
-  const acrossY = Math.round(ux * perPixel * ONE) | 0;
+  const acrossX = Math.round(-uy * PER_PIXEL * ONE) | 0;
+  const acrossY = Math.round(ux * PER_PIXEL * ONE) | 0;
   const along0 = Math.round((dx * ux + dy * uy + cap) * alongScale * ONE) | 0;
-  const v0 = Math.round((dy * ux - dx * uy + profile.middle) * perPixel * ONE) | 0;
+  const v0 = Math.round((dy * ux - dx * uy + profile.middle) * PER_PIXEL * ONE) | 0;
   const start = Math.round(cap * alongScale * ONE) | 0;
   const end = Math.round((cap + length) * alongScale * ONE) | 0;
   // Stretch of a row with |v| <= reach and t within the stitch and its shadow, and how it moves from row to row.
@@ -109,10 +109,10 @@ function drawOne(
       if (along < start || along > end) {
         // Rounded ends count their overshoot in full circles of the flatter cap.
         const over = (along < start ? start - along : along - end) / (alongScale * ONE * FLATTER);
-        const off = v / (perPixel * ONE) - profile.middle;
+        const off = v / (PER_PIXEL * ONE) - profile.middle;
         const gap = Math.sqrt(off * off + over * over);
         if (gap >= reach) continue;
-        side = (((off < 0 ? -gap : gap) + profile.middle) * perPixel) | 0;
+        side = (((off < 0 ? -gap : gap) + profile.middle) * PER_PIXEL) | 0;
         place = place < 0 ? 0 : place < ALONG ? place : ALONG - 1;
       }
       const seen = across[side];

@@ -123,7 +123,10 @@ export class ProgressiveView {
   }
 
   private start(frame: number, segments: number): void {
-    this.pixels.set(this.frames.get(frame) ?? this.bare());
+    const known = this.frames.get(frame);
+    if (known) this.pixels.set(known);
+    else if (this.look === 'sewn') this.pixels.fill(0);
+    else this.pixels.set(this.cloth);
     this.drawn = this.look === 'density' ? segments : frame;
   }
 }

@@ -8,8 +8,8 @@ const SHADOW_NEAR = 0.1;
 const SHADOW_FAR = 0.17;
 /** How far from its middle line a thread changes pixels. */
 export const REACH_MM = RADIUS_MM + SHADOW_MM;
-/** Places told apart in a pixel. */
-const FINENESS = 64;
+/** Entries of a profile a pixel. */
+export const PER_PIXEL = 64;
 /** Entries beyond the reach on each side: rounding may lead there. */
 const SPARE = 4;
 
@@ -28,8 +28,6 @@ export interface ThreadProfile {
   /** Entries from -middle to middle, for threads whose far side from the light is at positive or at negative places. */
   readonly farAbove: Int32Array;
   readonly farBelow: Int32Array;
-  /** Entries a pixel. */
-  readonly perPixel: number;
 }
 
 let latest: ThreadProfile | undefined;
@@ -39,16 +37,15 @@ export function threadProfile(scale: number): ThreadProfile {
   if (latest?.scale !== scale) {
     const radius = RADIUS_MM * scale;
     const reach = REACH_MM * scale;
-    const perPixel = FINENESS;
-    const count = 2 * (Math.ceil(reach * perPixel) + SPARE);
-    const middle = count / 2 / perPixel;
+    const count = 2 * (Math.ceil(reach * PER_PIXEL) + SPARE);
+    const middle = count / 2 / PER_PIXEL;
     const profile = (below: number, above: number): Int32Array =>
       Int32Array.from({ length: count }, (_, i) => {
-        const v = (i + 0.5) / perPixel - middle;
+        const v = (i + 0.5) / PER_PIXEL - middle;
         return entry(v, radius, reach, v > 0 ? above : below);
       });
     const farAbove = profile(SHADOW_NEAR, SHADOW_FAR);
-    latest = { scale, radius, reach, middle, farAbove, farBelow: profile(SHADOW_FAR, SHADOW_NEAR), perPixel };
+    latest = { scale, radius, reach, middle, farAbove, farBelow: profile(SHADOW_FAR, SHADOW_NEAR) };
   }
   return latest;
 }

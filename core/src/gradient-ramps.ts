@@ -8,6 +8,10 @@ import { shareAt, type Ramp } from './geometry/ramp.js';
 
 /** Beyond every piece, as a share of the way. */
 const FAR = 1000;
+/** Share of rows from which on a thread below is not needed under them. */
+const COVERS_MOST = 0.6;
+/** How far it reaches in under the rows that take its place. */
+const UNDER_MM = 1;
 /** Places of a whole ramp. */
 const PLACES = 129;
 
@@ -30,7 +34,13 @@ export function rampOf(gradient: AreaGradient, stop: number, hexes: readonly str
   const fades = next !== undefined && stops[stop + 1].paint === undefined;
   const places = Array.from({ length: PLACES }, (_, i) => i / (PLACES - 1));
   const cover = places.map((t) => (rising ? rising(t) : 1) * (fades && next ? 1 - next(t) : 1));
-  const beside = layers === 'beside' && next !== undefined && !fades;
+  const reach = UNDER_MM / Math.max(UNDER_MM, Math.hypot(x2 - x1, y2 - y1));
+  const takenAt = (t: number): number => {
+    if (!next || fades) return 0;
+    if (layers === 'beside') return next(t);
+    const taken = next(Math.max(0, t - reach));
+    return taken > COVERS_MOST ? taken : 0;
+  };
   return {
     shape,
     x1,
@@ -38,7 +48,8 @@ export function rampOf(gradient: AreaGradient, stop: number, hexes: readonly str
     x2,
     y2,
     cover,
-    ...(layers === 'beside' && { over: places.map((t) => (beside && next ? next(t) : 0)) }),
+    // Cut rows of all threads lie on the same places, so that one can be left out under another.
+    ...((layers === 'beside' || shape === 'radial') && { over: places.map(takenAt) }),
     from: stop > 0 ? stops[stop - 1].at : -FAR,
     to: stop + 1 < stops.length ? stops[stop + 1].at : FAR,
   };

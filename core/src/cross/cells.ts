@@ -1,3 +1,4 @@
+import { settleCells } from './settle-cells.js';
 import { ciede2000, linearToLab, type Lab } from '../colour/ciede2000.js';
 import { octantAt, type CellGrid, type Cross } from './grid.js';
 
@@ -179,18 +180,17 @@ function cleanStrays(grid: CellGrid, thread: Int16Array, most: number, unsure: (
 
 /** A cell without a like neighbour takes the thread of one where that costs less than this, in CIEDE2000. */
 const CALM = 6;
-const CALM_BLENDED = 10;
-/** Error handed on from cell to cell, in linear light, at most; none of it where a thread meets the colour. */
-const MOST_ERROR = 0.15;
-const FULL_ERROR = 3;
+/** What unlike neighbours, and a cell without a like one, cost where threads are blended; squared CIEDE2000. */
+const UNLIKE = 2;
+const LONELY = 24;
 
 /**
- * Cells of a photograph: the thread nearest to the mean colour of each. Threads are blended by handing on the error from
- * cell to cell in turning rows (Floyd and Steinberg 1976), the less the better a thread meets the colour, and single cells
- * are calmed.
+ * Cells of a photograph: the thread nearest to the mean colour of each; blended, those that together come nearest to the
+ * picture as it is seen from afar.
  * @param mean linear r, g, b of a cell, and the share of it that is to be sewn, four numbers each
  * @param linear linear r, g, b of each thread
- * @param blend share of the error that is handed on, 0 to 1
+ * @param calm whether scattered cells are avoided
+ * @param blend how much neighbours make up for each other, 0 to 1
  */
 export function photoCrosses(
   grid: CellGrid,
@@ -199,58 +199,43 @@ export function photoCrosses(
   calm: boolean,
   blend: number,
 ): Cross[] {
-  const { cols, rows } = grid;
-  const count = cols * rows;
   const nearest = nearestOfThreads(linear.map(([r, g, b]) => linearToLab(r, g, b)));
-  const labs = Array.from({ length: count }, (_, i) => linearToLab(mean[i * 4], mean[i * 4 + 1], mean[i * 4 + 2]));
-  const thread = new Int16Array(count).fill(-1);
-  const error = new Float32Array(count * 3);
-  for (let y = 0; y < rows; y++) {
-    const ahead = y % 2 === 0 ? 1 : -1;
-    for (let k = 0; k < cols; k++) {
-      const x = ahead > 0 ? k : cols - 1 - k;
-      const i = y * cols + x;
-      if (mean[i * 4 + 3] < 0.5) continue;
-      const wanted = [0, 1, 2].map((c) => Math.min(1, Math.max(0, mean[i * 4 + c] + error[i * 3 + c])));
-      const plain = nearest.to(labs[i]);
-      const best = blend > 0 ? nearest.to(linearToLab(wanted[0], wanted[1], wanted[2])).thread : plain.thread;
-      thread[i] = best;
-      if (blend <= 0) continue;
-      const gate = blend * Math.min(1, plain.cost / FULL_ERROR);
-      const hand = (nx: number, ny: number, share: number): void => {
-        if (nx < 0 || nx >= cols || ny >= rows) return;
-        for (let c = 0; c < 3; c++) {
-          const e = Math.min(MOST_ERROR, Math.max(-MOST_ERROR, wanted[c] - linear[best][c]));
-          error[(ny * cols + nx) * 3 + c] += e * gate * share;
-        }
-      };
-      hand(x + ahead, y, 7 / 16);
-      hand(x - ahead, y + 1, 3 / 16);
-      hand(x, y + 1, 5 / 16);
-      hand(x + ahead, y + 1, 1 / 16);
-    }
-  }
-  const mostCost = blend > 0 ? CALM_BLENDED : CALM;
-  for (let round = 0; calm && round < 3; round++) {
+  const labs = Array.from({ length: grid.cols * grid.rows }, (_, i) =>
+    linearToLab(mean[i * 4], mean[i * 4 + 1], mean[i * 4 + 2]),
+  );
+  const thread = Int16Array.from(labs, (lab, i) => (mean[i * 4 + 3] < 0.5 ? -1 : nearest.to(lab).thread));
+  if (blend > 0) {
+    const weights = calm ? { unlike: UNLIKE, lonely: LONELY } : { unlike: 0, lonely: 0 };
+    settleCells(grid, mean, linear, thread, { blend: 1 - (1 - blend) ** 2, ...weights });
+  } else if (calm) calmCells(grid, labs, thread, nearest.cost);
+  return [...thread].flatMap((t, cell): Cross[] => (t < 0 ? [] : [{ cell, thread: t, part: 'full', corner: 0 }]));
+}
+
+/** Cells without a like neighbour take the thread of one where that costs little. */
+function calmCells(
+  grid: CellGrid,
+  labs: readonly Lab[],
+  thread: Int16Array,
+  costOf: (lab: Lab, thread: number) => number,
+): void {
+  for (let round = 0; round < 3; round++) {
     let changed = 0;
-    for (let i = 0; i < count; i++) {
+    for (let i = 0; i < thread.length; i++) {
       if (thread[i] < 0) continue;
       const near = neighboursOf(grid, i).map((n) => thread[n]);
       if (near.includes(thread[i])) continue;
       let best = -1;
-      let least = nearest.cost(labs[i], thread[i]) + mostCost;
+      let least = costOf(labs[i], thread[i]) + CALM;
       for (const t of new Set(near)) {
-        const cost = t < 0 ? Infinity : nearest.cost(labs[i], t);
+        const cost = t < 0 ? Infinity : costOf(labs[i], t);
         if (cost < least) [least, best] = [cost, t];
       }
-      if (best >= 0) {
-        thread[i] = best;
-        changed++;
-      }
+      if (best < 0) continue;
+      thread[i] = best;
+      changed++;
     }
     if (changed === 0) break;
   }
-  return [...thread].flatMap((t, cell): Cross[] => (t < 0 ? [] : [{ cell, thread: t, part: 'full', corner: 0 }]));
 }
 
 /** Threads that are nearest in Lab are compared by CIEDE2000, which takes forty times as long. */

@@ -27,12 +27,14 @@ export function countThreads(grid: CellGrid, cells: PackedCells, backs: BackStit
   const full = new Uint32Array(threads);
   const parts = new Uint32Array(threads);
   const lengths = new Float64Array(threads);
+  const tally = (half: number): void => {
+    if (half === 0) return;
+    if (((half >>> 2) & 7) === 0) full[(half >>> 5) - 1]++;
+    else parts[(half >>> 5) - 1]++;
+  };
   for (const code of cells) {
-    for (const half of [code & 0xffff, code >>> 16]) {
-      if (half === 0) continue;
-      if (((half >>> 2) & 7) === 0) full[(half >>> 5) - 1]++;
-      else parts[(half >>> 5) - 1]++;
-    }
+    tally(code & 0xffff);
+    tally(code >>> 16);
   }
   // A step is half a cell long, or half a diagonal.
   for (const [step, thread] of backs) lengths[thread] += (grid.cellMm / 2) * (step % 2 === 1 ? Math.SQRT2 : 1);

@@ -40,11 +40,19 @@ export interface GridScene {
 
 type Context = CanvasRenderingContext2D;
 
+/** A picture of one pixel a cell, and what it shows. */
+interface Spots {
+  readonly canvas: HTMLCanvasElement;
+  readonly context: Context;
+  readonly image: ImageData;
+  readonly pixels: Int32Array;
+  readonly colours: string;
+  model: StitchedGrid | undefined;
+}
+
 /** Draws a grid of crosses; keeps a picture of one pixel a cell, so that a large grid costs no more than a small one. */
 export class GridPainter {
-  private spots: HTMLCanvasElement | undefined;
-  private spotsOf: StitchedGrid | undefined;
-  private coloured = '';
+  private spots: Spots | undefined;
   private readonly marks = new Map<string, HTMLCanvasElement>();
 
   paint(context: Context, camera: Camera, size: Size, ratio: number, scene: GridScene): void {
@@ -75,23 +83,32 @@ export class GridPainter {
   /** A pixel for every cell. Only what changed since it was last asked for is written anew. */
   private spotsFor({ grid, model, threads, clothHex }: GridScene): HTMLCanvasElement {
     const colours = [clothHex, ...threads.map(({ hex }) => hex)].join();
-    if (this.spots && this.spotsOf === model && this.coloured === colours) return this.spots;
-    const canvas =
-      this.spots?.width === grid.cols && this.spots.height === grid.rows ? this.spots : newCanvas(grid.cols, grid.rows);
-    const context = canvas.getContext('2d') as Context;
-    const data = context.createImageData(grid.cols, grid.rows);
-    const pixels = new Int32Array(data.data.buffer);
+    const { spots } = this;
+    const isFitting = spots?.canvas.width === grid.cols && spots.canvas.height === grid.rows;
+    const kept = isFitting && spots.colours === colours ? spots : newSpots(grid, colours);
+    this.spots = kept;
+    if (kept.model === model) return kept.canvas;
     const packed = Int32Array.from([clothHex, ...threads.map(({ hex }) => hex)], (hex) => {
       const { r, g, b } = fromHex(hex);
       return (255 << 24) | (b << 16) | (g << 8) | r;
     });
-    for (let i = 0; i < pixels.length; i++) {
-      const code = model.cells[i];
-      pixels[i] = packed[(code & 0xffff) >>> 5 || code >>> 21] ?? packed[0];
+    const { cells } = model;
+    const { pixels, image } = kept;
+    let [left, top, right, bottom] = [grid.cols, grid.rows, -1, -1];
+    for (let row = 0, i = 0; row < grid.rows; row++) {
+      for (let col = 0; col < grid.cols; col++, i++) {
+        const colour = packed[(cells[i] & 0xffff) >>> 5 || cells[i] >>> 21] ?? packed[0];
+        if (pixels[i] === colour) continue;
+        pixels[i] = colour;
+        if (col < left) left = col;
+        if (col > right) right = col;
+        if (row < top) top = row;
+        bottom = row;
+      }
     }
-    context.putImageData(data, 0, 0);
-    [this.spots, this.spotsOf, this.coloured] = [canvas, model, colours];
-    return canvas;
+    if (bottom >= 0) kept.context.putImageData(image, 0, 0, left, top, right - left + 1, bottom - top + 1);
+    kept.model = model;
+    return kept.canvas;
   }
 
   private paintSymbols(
@@ -156,6 +173,13 @@ interface Place {
   readonly y: number;
   readonly cell: number;
   readonly seen: Cells;
+}
+
+function newSpots({ cols, rows }: CellGrid, colours: string): Spots {
+  const canvas = newCanvas(cols, rows);
+  const context = canvas.getContext('2d') as Context;
+  const image = context.createImageData(cols, rows);
+  return { canvas, context, image, pixels: new Int32Array(image.data.buffer), colours, model: undefined };
 }
 
 function newCanvas(width: number, height: number): HTMLCanvasElement {

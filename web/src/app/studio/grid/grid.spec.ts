@@ -294,4 +294,34 @@ describe('the grid by hand', () => {
       }
     }
   });
+
+  it('paints what a stroke changed as a painter that begins anew does', () => {
+    const [grid, model] = [acts.grid(), acts.model()];
+    if (!grid || !model) throw new Error('no grid');
+    const picture = (painter: GridPainter, cells: Uint32Array): number[] => {
+      const canvas = document.createElement('canvas');
+      [canvas.width, canvas.height] = [500, 400];
+      const context = canvas.getContext('2d', { willReadFrequently: true }) as CanvasRenderingContext2D;
+      painter.paint(context, { x: grid.left + 12, y: grid.top + 12, scale: 4 }, SIZE, 1, {
+        grid,
+        model: { ...model, cells },
+        threads: acts.threads(),
+        clothHex: '#ffffff',
+        view: 'colours',
+        chosen: undefined,
+        cursor: undefined,
+        line: undefined,
+      });
+      return [...context.getImageData(0, 0, 500, 400).data];
+    };
+    const painter = new GridPainter();
+    const before = picture(painter, model.cells);
+    const other = [...model.cells].find((code) => code !== 0 && code !== model.cells[grid.cols + 1]);
+    const cells = model.cells.slice();
+    cells.fill(other ?? 0, grid.cols + 1, grid.cols + 4);
+    const after = picture(painter, cells);
+    expect(after).not.toEqual(before);
+    expect(after).toEqual(picture(new GridPainter(), cells));
+    expect(picture(painter, model.cells)).toEqual(before);
+  });
 });

@@ -5,6 +5,7 @@ import { isSamePaint, type Paint } from './pieces/area.js';
 import type { FoundPieces } from './pieces/find-pieces.js';
 import type { AreaGradient } from './pieces/gradient-areas.js';
 import { shareAt, type Ramp } from './geometry/ramp.js';
+import { distance } from './geometry/vector.js';
 
 /** Beyond every piece, as a share of the way. */
 const FAR = 1000;
@@ -34,7 +35,7 @@ export function rampOf(gradient: AreaGradient, stop: number, hexes: readonly str
   const fades = next !== undefined && stops[stop + 1].paint === undefined;
   const places = Array.from({ length: PLACES }, (_, i) => i / (PLACES - 1));
   const cover = places.map((t) => (rising ? rising(t) : 1) * (fades && next ? 1 - next(t) : 1));
-  const reach = UNDER_MM / Math.max(UNDER_MM, Math.hypot(x2 - x1, y2 - y1));
+  const reach = UNDER_MM / Math.max(UNDER_MM, distance(x1, y1, x2, y2));
   const takenAt = (t: number): number => {
     if (!next || fades) return 0;
     if (layers === 'beside') return next(t);

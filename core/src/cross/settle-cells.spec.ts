@@ -1,5 +1,5 @@
 import { seededRandom } from '../geometry/chance.js';
-import { METRIC, writeMetric } from '../photo/colour-metric.js';
+import { METRIC, writeMetric } from '../colour/colour-metric.js';
 import { cellGrid, type CellGrid } from './grid.js';
 import { settleCells, type SettleSettings } from './settle-cells.js';
 

@@ -1,4 +1,4 @@
-import { METRIC, writeMetric } from '../photo/colour-metric.js';
+import { METRIC, writeMetric } from '../colour/colour-metric.js';
 import type { CellGrid } from './grid.js';
 
 /** Cells are seen blurred by this much, in cells. */

@@ -1,4 +1,4 @@
-import { METRIC, writeMetric } from './colour-metric.js';
+import { METRIC, writeMetric } from '../colour/colour-metric.js';
 import { measureCover } from './cover-table.js';
 import { samplePlate, SEWN_SHARE, type Plate } from './plate.js';
 import { sewnColours } from './sewn-colour.js';

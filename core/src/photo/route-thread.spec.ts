@@ -1,4 +1,4 @@
-import { METRIC } from './colour-metric.js';
+import { METRIC } from '../colour/colour-metric.js';
 import type { Lattice } from './lattice.js';
 import { routeThread, type RouteInput } from './route-thread.js';
 

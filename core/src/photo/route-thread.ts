@@ -1,6 +1,6 @@
 import { CellHeap } from '../geometry/cell-heap.js';
 import { distance, type Points } from '../geometry/vector.js';
-import { METRIC } from './colour-metric.js';
+import { METRIC } from '../colour/colour-metric.js';
 import { CELL_MM, type Lattice } from './lattice.js';
 
 /** The cells of one thread, and what its ways cost. */

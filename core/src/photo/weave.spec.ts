@@ -1,6 +1,6 @@
 import { ciede2000, linearToLab } from '../colour/ciede2000.js';
 import { seededRandom } from '../geometry/chance.js';
-import { METRIC, writeMetric } from './colour-metric.js';
+import { METRIC, writeMetric } from '../colour/colour-metric.js';
 import type { Lattice } from './lattice.js';
 import { Weave } from './weave.js';
 

@@ -1,4 +1,4 @@
-import { METRIC, writeMetric } from './colour-metric.js';
+import { METRIC, writeMetric } from '../colour/colour-metric.js';
 import { CELL_MM, type Lattice } from './lattice.js';
 
 /** How colours mix for the eye: a Gaussian of 0.5 mm. */

@@ -131,7 +131,7 @@ function openShare({ picture: box, threads, fabric }: Design, picture: Raster): 
     angle: 0,
     spacingMm: 0.4,
     lineMm: 1.2,
-    calm: 1,
+    calm: 0.5,
     detail: 0.15,
     lightFirst: false,
     longestMm: 6,

@@ -239,7 +239,7 @@ describe('the API', () => {
     const charts = (await ask('GET', '/api/charts')).body as unknown as { id: string; threads: unknown[] }[];
     expect(charts.map((c) => [c.id, c.threads.length])).toEqual([
       ['dunegrass', 100],
-      ['lanternsilk', 220],
+      ['lanternsilk', 400],
       ['saltline', 160],
     ]);
   });

@@ -20,8 +20,9 @@ const XYZ = [
  * CIEDE2000 near a colour as a quadratic form of the difference in linear light: squared difference = d' M d. The weights
  * are those of Sharma, Wu and Dalal (2005) at the colour itself, the turn of blue left out.
  * @param out six numbers from `at` on
+ * @param lightness weight of differences in lightness against those in colour
  */
-export function writeMetric(r: number, g: number, b: number, out: Float32Array, at: number): void {
+export function writeMetric(r: number, g: number, b: number, out: Float32Array, at: number, lightness = 1): void {
   const lab = [0, 0, 0];
   const slope = [0, 0, 0];
   for (let i = 0; i < 3; i++) {
@@ -50,7 +51,7 @@ export function writeMetric(r: number, g: number, b: number, out: Float32Array, 
     const fz = slope[2] * XYZ[6 + j];
     const da = 500 * (fx - fy) * stretch;
     const db = 200 * (fy - fz);
-    form[0][j] = (116 * fy) / sL;
+    form[0][j] = (lightness * 116 * fy) / sL;
     form[1][j] = (ux * da + uy * db) / sC;
     form[2][j] = (ux * db - uy * da) / sH;
   }

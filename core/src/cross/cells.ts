@@ -1,4 +1,4 @@
-import { settleCells } from './settle-cells.js';
+import { CellSettler } from './settle-cells.js';
 import { ciede2000, linearToLab, type Lab } from '../colour/ciede2000.js';
 import { octantAt, type CellGrid, type Cross } from './grid.js';
 
@@ -206,7 +206,7 @@ export function photoCrosses(
   const thread = Int16Array.from(labs, (lab, i) => (mean[i * 4 + 3] < 0.5 ? -1 : nearest.to(lab).thread));
   if (blend > 0) {
     const weights = calm ? { unlike: UNLIKE, lonely: LONELY } : { unlike: 0, lonely: 0 };
-    settleCells(grid, mean, linear, thread, { blend: 1 - (1 - blend) ** 2, ...weights });
+    new CellSettler(grid, mean, 1 - (1 - blend) ** 2).settle(linear, thread, weights);
   } else if (calm) calmCells(grid, labs, thread, nearest.cost);
   return [...thread].flatMap((t, cell): Cross[] => (t < 0 ? [] : [{ cell, thread: t, part: 'full', corner: 0 }]));
 }

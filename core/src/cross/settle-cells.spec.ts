@@ -1,20 +1,24 @@
 import { seededRandom } from '../geometry/chance.js';
 import { METRIC, writeMetric } from '../colour/colour-metric.js';
 import { cellGrid, type CellGrid } from './grid.js';
-import { settleCells, type SettleSettings } from './settle-cells.js';
+import { CellSettler, type SettleCosts } from './settle-cells.js';
+
+interface Settings extends SettleCosts {
+  readonly blend: number;
+}
 
 type Rgb = readonly [number, number, number];
 
 const TAPS = [-3, -2, -1, 0, 1, 2, 3].map((k) => Math.exp((-k * k) / 2));
 const SUM = TAPS.reduce((a, b) => a + b, 0);
 
-/** What `settleCells` lessens, added up the long way. */
+/** What settling lessens, added up the long way. */
 function weighed(
   { cols, rows }: CellGrid,
   mean: Float32Array,
   linear: readonly Rgb[],
   thread: Int16Array,
-  { blend, unlike, lonely }: SettleSettings,
+  { blend, unlike, lonely }: Settings,
 ): number {
   const at = (x: number, y: number): number => (x < 0 || y < 0 || x >= cols || y >= rows ? -1 : y * cols + x);
   const away = (i: number): number[] =>
@@ -79,17 +83,19 @@ describe('settled cells', () => {
   }
 
   it('leave nothing that one other thread in a single cell would better', () => {
-    for (const [seed, settings] of [
+    const cases: readonly (readonly [number, Settings])[] = [
       [1, { blend: 0.96, unlike: 0, lonely: 0 }],
       [2, { blend: 0.96, unlike: 2, lonely: 0 }],
       [3, { blend: 0.5, unlike: 1, lonely: 0 }],
       [4, { blend: 0, unlike: 0, lonely: 0 }],
-    ] as const) {
+    ];
+    for (const [seed, settings] of cases) {
       const { grid, mean, thread } = sample(seed);
       const before = weighed(grid, mean, threads, thread, settings);
       const bare = [...thread].map((t) => t < 0);
       // A call ends after some sweeps, whether or not it is done.
-      for (let k = 0; k < 10; k++) settleCells(grid, mean, threads, thread, settings);
+      const settler = new CellSettler(grid, mean, settings.blend);
+      for (let k = 0; k < 10; k++) settler.settle(threads, thread, settings);
       const after = weighed(grid, mean, threads, thread, settings);
       expect(after).toBeLessThan(before);
       expect([...thread].map((t) => t < 0)).toEqual(bare);
@@ -110,9 +116,9 @@ describe('settled cells', () => {
     const grid = cellGrid({ left: 0, top: 0, width: 30, height: 30 }, 1);
     const mean = new Float32Array(900 * 4);
     for (let i = 0; i < 900; i++) mean.set([0.4, 0.36, 0.3, 1], i * 4);
-    const shareOfLight = (settings: SettleSettings): { light: number; alone: number } => {
+    const shareOfLight = (settings: Settings): { light: number; alone: number } => {
       const thread = new Int16Array(900);
-      settleCells(grid, mean, threads.slice(1, 3), thread, settings);
+      new CellSettler(grid, mean, settings.blend).settle(threads.slice(1, 3), thread, settings);
       const like = (i: number): boolean =>
         [-31, -30, -29, -1, 1, 29, 30, 31].some((step) => {
           const away = Math.abs((((i % 30) + 30) % 30) - ((((i + step) % 30) + 30) % 30));

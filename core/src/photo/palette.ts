@@ -1,10 +1,12 @@
 import { ciede2000, linearToLab, type Lab } from '../colour/ciede2000.js';
-import { nearestThreads, type Chart } from '../colour/charts.js';
+import type { Chart } from '../colour/charts.js';
+import { chartPalette } from './chart-palette.js';
 import { emptyShades, placeOf, setShade } from '../colour/histogram.js';
 import { reduce } from '../colour/reduce.js';
 import { fromHex, LINEAR, toByte, toHex } from '../colour/srgb.js';
 import { dither, type SmallPicture } from './dither.js';
 import { SEWN_SHARE, type Plate } from './plate.js';
+import { WovenJudge } from './woven-judge.js';
 
 /** A thread as a palette holds it. */
 export interface PaletteThread {
@@ -32,24 +34,28 @@ const ROUNDS = 12;
 /** Centres lie inside the colours they stand for: mixing needs colours farther out. */
 const STRETCH = 1.15;
 const STEP = 1.5;
-const NEIGHBOURS = 7;
+/** Cells along the longer side that threads of charts are judged on. */
+const WOVEN_SIDE = 56;
 /** Lines of thread are longer than pixels: colours that differ much from what they mix to cost this much of it. */
 const CALM = 0.15;
 
 /**
  * Threads that mix well to a picture. Centres of its colours are stretched about their mean, then moved by what error
  * diffusion with them leaves over (blurred, mean over the places that use a colour); the best of all rounds is kept.
- * From charts, the nearest threads are taken and exchanged for neighbours while that helps.
+ * From charts, the nearest threads are taken and changed for others while that brings a small weave nearer.
  */
 export function mixPalette(plate: Plate, settings: PaletteSettings): PaletteThread[] {
-  const picture = smallPicture(plate);
+  const picture = smallPicture(plate, SIDE);
   const { fixed, charts } = settings;
   const count = Math.max(0, settings.count - fixed.length);
   if (count === 0) return fixed.slice(0, settings.count);
   const judge = new Judge(picture, settings.clothHex);
   const free = ownColours(picture, judge, count, fixed, settings);
   if (charts.length === 0) return [...fixed, ...free.map((hex, i) => ownThreadOf(hex, i + fixed.length))];
-  return fromCharts(judge, free, settings);
+  // A palette in few rounds is wanted soon: its threads are those nearest to the colours.
+  const isRough = settings.rounds !== undefined;
+  const woven = isRough ? undefined : new WovenJudge(smallPicture(plate, WOVEN_SIDE), settings.clothHex);
+  return chartPalette(woven, free, settings);
 }
 
 const ownThreadOf = (hex: string, i: number): PaletteThread => ({
@@ -120,53 +126,9 @@ function ownColours(
 
 const clip = (v: number): number => Math.min(1, Math.max(0, v));
 
-function fromCharts(
-  judge: Judge,
-  wanted: readonly string[],
-  { charts, fixed, sewn, rounds }: PaletteSettings,
-): PaletteThread[] {
-  const barred = new Set(fixed.map(({ hex }) => hex).map((hex) => hex.toLowerCase()));
-  const open = charts.map((chart) => ({
-    ...chart,
-    threads: chart.threads.filter((thread) => !barred.has(thread.hex.toLowerCase())),
-  }));
-  const near = wanted.map((hex) =>
-    nearestThreads(fromHex(hex), open, wanted.length + NEIGHBOURS).map(({ thread, chart }) => ({ ...thread, chart })),
-  );
-  const chosen: PaletteThread[] = [];
-  for (const list of near) {
-    const next = list.find((thread) => !chosen.some(({ hex }) => hex === thread.hex));
-    if (next) chosen.push(next);
-  }
-  const errorOf = (list: readonly PaletteThread[]): number =>
-    judge.try([...fixed, ...list].map(({ hex }) => sewn(hex))).error;
-  let least = errorOf(chosen);
-  // A palette in few rounds is wanted soon: its threads are not exchanged.
-  for (let round = 0; round < (rounds === undefined ? 2 : 0); round++) {
-    let changed = false;
-    for (let t = 0; t < chosen.length; t++) {
-      const around = nearestThreads(fromHex(chosen[t].hex), open, NEIGHBOURS).map(({ thread, chart }) => ({
-        ...thread,
-        chart,
-      }));
-      for (const other of around) {
-        if (chosen.some(({ hex }) => hex === other.hex)) continue;
-        const next = chosen.with(t, other);
-        const error = errorOf(next);
-        if (error >= least) continue;
-        least = error;
-        chosen[t] = other;
-        changed = true;
-      }
-    }
-    if (!changed) break;
-  }
-  return [...fixed, ...chosen.map(({ hex, chart, code, name }) => ({ hex, chart, code, name }))];
-}
-
 /** What of a plate is to be sewn, as a small picture; bare places take the mean, which nothing depends on. */
-function smallPicture(plate: Plate): SmallPicture {
-  const step = Math.max(1, Math.max(plate.width, plate.height) / SIDE);
+function smallPicture(plate: Plate, side: number): SmallPicture {
+  const step = Math.max(1, Math.max(plate.width, plate.height) / side);
   const width = Math.max(1, Math.floor(plate.width / step));
   const height = Math.max(1, Math.floor(plate.height / step));
   const data = new Float32Array(width * height * 3);

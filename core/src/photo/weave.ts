@@ -1,6 +1,13 @@
 import { METRIC, writeMetric } from '../colour/colour-metric.js';
 import { CELL_MM, type Lattice } from './lattice.js';
 
+/** Fine detail is seen by light and dark: differences in lightness weigh this much more than those in colour. */
+const LIGHTNESS = 1.3;
+/**
+ * Squared difference of the nearest thread at which a cell's own difference counts half: where no thread is near, cells have
+ * to make up for each other.
+ */
+const MIXED = 36;
 /** How colours mix for the eye: a Gaussian of 0.5 mm. */
 const SIGMA_MM = 0.5;
 const REACH = 4;
@@ -58,6 +65,8 @@ export class Weave {
   readonly base: Float32Array;
   readonly shown: Float32Array;
   private readonly metric: Float32Array;
+  /** Weight of the difference of a cell by itself. */
+  private readonly sharp: Float32Array;
   /** Blurred difference, and M times it. */
   private readonly error: Float32Array;
   private readonly pull: Float32Array;
@@ -91,10 +100,21 @@ export class Weave {
     this.down = new Float64Array(cols * 3);
     for (let i = 0; i < count; i++) for (let j = 0; j < 3; j++) this.base[i * 3 + j] = cloth[j];
     this.shown.set(this.base);
+    this.sharp = new Float32Array(count);
     const soft = blurred(wanted, inside, cols, rows);
     for (let i = 0; i < count; i++) {
-      if (inside[i]) writeMetric(soft[i * 3], soft[i * 3 + 1], soft[i * 3 + 2], this.metric, i * METRIC);
+      if (inside[i]) writeMetric(soft[i * 3], soft[i * 3 + 1], soft[i * 3 + 2], this.metric, i * METRIC, LIGHTNESS);
     }
+    for (let i = 0; i < count; i++)
+      if (inside[i]) this.sharp[i] = options.sharpness / (1 + this.nearest(soft, i) / MIXED);
+  }
+
+  /** Squared difference of the nearest thread from a colour. */
+  private nearest(soft: Float32Array, cell: number): number {
+    let least = Infinity;
+    const goal = [soft[cell * 3], soft[cell * 3 + 1], soft[cell * 3 + 2]];
+    for (let t = 0; t <= this.threads; t++) least = Math.min(least, this.distance(cell, goal, t));
+    return least;
   }
 
   /** Starts from the thread that suits each short window best, what the rows above left over being added. */
@@ -280,7 +300,7 @@ export class Weave {
   private sumRow(r: number, start: number): void {
     const { cols, rows, inside, wanted } = this.lattice;
     const { sums, pull, shown } = this;
-    const { sharpness } = this.options;
+    const { sharp } = this;
     const low = Math.max(-REACH, -r);
     const high = Math.min(REACH, rows - 1 - r);
     const first = Math.max(0, start - REACH);
@@ -309,7 +329,8 @@ export class Weave {
       }
       const i = r * cols + c;
       const [s0, s1, s2] = [shown[i * 3], shown[i * 3 + 1], shown[i * 3 + 2]];
-      if (sharpness > 0 && inside[i]) {
+      if (inside[i]) {
+        const sharpness = sharp[i];
         const m = this.metric;
         const k = i * METRIC;
         const [d0, d1, d2] = [s0 - wanted[i * 3], s1 - wanted[i * 3 + 1], s2 - wanted[i * 3 + 2]];
@@ -332,7 +353,7 @@ export class Weave {
   /** Gives a window the thread that lowers the energy most, if one does. */
   private tryWindow(r: number, c: number, end: number): boolean {
     const { cols, inside } = this.lattice;
-    const { changeCost, colours, sharpness, leastCells } = this.options;
+    const { changeCost, colours, leastCells } = this.options;
     const { sums, label, metric } = this;
     const from = r * cols;
     const now = label[from + c];
@@ -348,6 +369,7 @@ export class Weave {
     const m0 = (sums[b + 4] - sums[a + 4]) / n;
     const m1 = (sums[b + 5] - sums[a + 5]) / n;
     const m2 = (sums[b + 6] - sums[a + 6]) / n;
+    const sharpness = this.sharp[from + ((c + end) >> 1)];
     const square = squareOf(n) + sharpness * n;
     const mid = (from + ((c + end) >> 1)) * METRIC;
     let spread = 0;

@@ -14,6 +14,10 @@ interface ChartPlan {
   readonly name: string;
   readonly prefix: string;
   readonly count: number;
+  /** Steps of red, green and blue its colours are chosen from. */
+  readonly grid: number;
+  /** How much nearer to each other muted shades lie than vivid ones: pictures are made of them. */
+  readonly muted: number;
   readonly finish: string;
   readonly families: readonly string[];
 }
@@ -25,6 +29,8 @@ export const CHART_PLANS: readonly ChartPlan[] = [
     name: 'Saltline polyester',
     prefix: 'SL',
     count: 160,
+    grid: 18,
+    muted: 1,
     finish: 'bright',
     families: [
       'Ember',
@@ -48,6 +54,8 @@ export const CHART_PLANS: readonly ChartPlan[] = [
     name: 'Dunegrass cotton',
     prefix: 'DG',
     count: 100,
+    grid: 18,
+    muted: 1,
     finish: 'matt',
     families: [
       'Rosehip',
@@ -70,7 +78,9 @@ export const CHART_PLANS: readonly ChartPlan[] = [
     id: 'lanternsilk',
     name: 'Lanternsilk rayon',
     prefix: 'LS',
-    count: 220,
+    count: 400,
+    grid: 20,
+    muted: 1.6,
     finish: 'silky',
     families: [
       'Scarlet lamp',
@@ -91,37 +101,42 @@ export const CHART_PLANS: readonly ChartPlan[] = [
   },
 ];
 
-const GRID = 18;
 const ROUNDS = 8;
+/** Chroma at which shades stop being muted. */
+const MUTED_CHROMA = 35;
 
 /**
  * Makes a chart whose threads are spread evenly over the colours sRGB can show: the next thread is the colour
  * farthest (CIEDE2000) from those there are (Gonzalez 1985); then each moves towards the colours nearest to it, the
- * far ones pulling most.
+ * far ones pulling most. Differences between muted shades count more in charts that have many of them.
  */
 export function makeChart(plan: ChartPlan): ChartThread[] {
   const samples: Lab[] = [];
   const colours: Rgb[] = [];
-  const level = (k: number): number => Math.round((k * 255) / (GRID - 1));
-  for (let k = 0; k < GRID ** 3; k++) {
-    const rgb = { r: level(Math.floor(k / GRID ** 2)), g: level(Math.floor(k / GRID) % GRID), b: level(k % GRID) };
+  const { grid } = plan;
+  const level = (k: number): number => Math.round((k * 255) / (grid - 1));
+  for (let k = 0; k < grid ** 3; k++) {
+    const rgb = { r: level(Math.floor(k / grid ** 2)), g: level(Math.floor(k / grid) % grid), b: level(k % grid) };
     colours.push(rgb);
     samples.push(rgbToLab(rgb));
   }
+  const weights = samples.map(({ a, b }) => 1 + (plan.muted - 1) * Math.exp(-(a * a + b * b) / MUTED_CHROMA ** 2));
   const gap = samples.map(() => Infinity);
   const threads: Rgb[] = [];
   // Each chart starts at another colour, and so comes out different.
   for (let next = Math.floor(seededRandom(plan.count)() * samples.length); threads.length < plan.count;) {
     threads.push(colours[next]);
-    for (let i = 0; i < gap.length; i++) gap[i] = Math.min(gap[i], ciede2000(samples[i], samples[next]));
+    for (let i = 0; i < gap.length; i++) {
+      gap[i] = Math.min(gap[i], ciede2000(samples[i], samples[next]) * weights[i]);
+    }
     next = gap.indexOf(Math.max(...gap));
   }
-  for (let round = 0; round < ROUNDS; round++) settle(threads, colours, samples);
+  for (let round = 0; round < ROUNDS; round++) settle(threads, colours, samples, weights);
   return nameThreads(plan, threads.map(toHex));
 }
 
 /** Moves each thread half-way to the mean of the colours nearest to it, weighted by the cube of the difference. */
-function settle(threads: Rgb[], colours: readonly Rgb[], samples: readonly Lab[]): void {
+function settle(threads: Rgb[], colours: readonly Rgb[], samples: readonly Lab[], weights: readonly number[]): void {
   const labs = threads.map((thread) => rgbToLab(thread));
   const sums = threads.map(() => ({ r: 0, g: 0, b: 0, w: 0 }));
   samples.forEach((sample, i) => {
@@ -136,7 +151,7 @@ function settle(threads: Rgb[], colours: readonly Rgb[], samples: readonly Lab[]
         at = k;
       }
     });
-    const w = best ** 3;
+    const w = (best * weights[i]) ** 3;
     sums[at].r += w * colours[i].r;
     sums[at].g += w * colours[i].g;
     sums[at].b += w * colours[i].b;

@@ -11,7 +11,7 @@ import { renderMethod, said, type Layer } from './render-method.js';
 const GRADES: Readonly<Record<string, readonly [detail: number, calm: number]>> = {
   coarse: [0.08, 5],
   medium: [0.12, 2],
-  fine: [0.15, 1],
+  fine: [0.15, 0.5],
 };
 const COARSEST_CALM = 60;
 const LONGEST_LINE = 6;

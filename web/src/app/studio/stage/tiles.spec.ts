@@ -110,4 +110,34 @@ describe('Tiles', () => {
     await painted({ ...near, x: 30 });
     expect(asked().filter((key) => key !== 'overview').length).toBeGreaterThan(1);
   });
+
+  it('draws only what has changed of a tile, and shows the same as a stage that begins anew', async () => {
+    const complete = async (stage: Tiles): Promise<number[]> => {
+      performance.clearMarks('kite-all-tiles');
+      for (let i = 0; i < 150 && performance.getEntriesByName('kite-all-tiles').length === 0; i++) {
+        stage.paint(context, camera, size, 1, undefined);
+        await new Promise((resolve) => setTimeout(resolve, 25));
+      }
+      // The last stand-ins have gone once all tiles are there.
+      stage.paint(context, camera, size, 1, undefined);
+      return [...context.getImageData(0, 0, size.width, size.height).data];
+    };
+    tiles.show(design, 'sewn');
+    const before = await complete(tiles);
+    const { count } = design.stitches;
+    const moved = { ...design.stitches, x: design.stitches.x.slice() };
+    for (let i = count - 30; i < count - 25; i++) moved.x[i] += 0.6;
+    const posted = spyOn(Worker.prototype, 'postMessage').and.callThrough();
+    tiles.show({ ...design, stitches: moved }, 'sewn');
+    const after = await complete(tiles);
+    const views = posted.calls.all().flatMap(({ args: [request] }) => (request.kind === 'tile' ? [request] : []));
+    const parts = views.filter(({ key }) => key !== 'overview').map(({ view }) => view);
+    expect(parts.length).toBeGreaterThan(0);
+    expect(parts.every(({ width, height }) => width * height < 256 * 256 * 0.3)).toBeTrue();
+    expect(after).not.toEqual(before);
+    const anew = new Tiles(() => undefined);
+    anew.show({ ...design, stitches: moved }, 'sewn');
+    expect(await complete(anew)).toEqual(after);
+    anew.close();
+  });
 });

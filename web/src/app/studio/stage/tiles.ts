@@ -1,6 +1,6 @@
 import {
   changedBox,
-  FINE_SCALE,
+  type ChangedBox,
   type Design,
   type Look,
   type StitchList,
@@ -9,13 +9,13 @@ import {
 } from '@open-kite/core';
 import { DRAWERS } from '../../convert/convert-protocol';
 import { buffersOf } from '../../convert/stitch-copies';
+import { BegunTiles, type Part } from './begun-tiles';
 import type { Camera, Size } from './camera';
 import type { DrawAnswer, DrawRequest } from './draw-protocol';
 
-/** Sides of tiles in pixels: where stitches are small and drawn finely, smaller ones are sooner there. */
-const SMALL_TILE = 192;
-const LARGE_TILE = 256;
-const tileSide = (scale: number): number => (scale < FINE_SCALE ? SMALL_TILE : LARGE_TILE);
+/** Side of a tile in pixels. */
+const SIDE = 256;
+const keyOf = (scale: number, tx: number, ty: number): string => `${scale} ${tx} ${ty}`;
 /** Pixels of tiles that are kept, at most. */
 const MOST_KEPT = 1e7;
 const IN_FLIGHT = 2;
@@ -54,14 +54,6 @@ interface Seen {
   readonly bottom: number;
 }
 
-/** Part of the stage in device pixels. */
-interface Part {
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
-}
-
 const meets = (a: Part, b: Part): boolean =>
   a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
 
@@ -83,6 +75,8 @@ export class Tiles {
   private design: Design | undefined;
   /** Tiles of the present scene, oldest use first. */
   private tiles = new Map<string, Tile>();
+  /** Tiles of the present scene and scale that are there in part. */
+  private readonly begun = new BegunTiles(SIDE);
   /** Tiles of a scale put together, by the scale. */
   private readonly joined = new Map<number, { readonly scene: number; readonly count: number; readonly tile: Tile }>();
   /** The whole, small. */
@@ -121,7 +115,9 @@ export class Tiles {
    */
   show(design: Design, look: Look, spares: readonly StitchList[] = []): void {
     this.scene++;
-    const kept = this.design && look === this.look ? this.unchanged(this.design, design) : new Map<string, Tile>();
+    const kept =
+      this.design && look === this.look ? this.keep(changedBox(this.design, design)) : new Map<string, Tile>();
+    if (look !== this.look) this.begun.clear();
     for (const key of kept.keys()) this.tiles.delete(key);
     this.look = look;
     this.design = design;
@@ -159,13 +155,13 @@ export class Tiles {
       this.paintMoment(context, view, row);
       return;
     }
-    const side = tileSide(scale);
-    const missing: { key: string; view: View; part: Part; far: number }[] = [];
+    if (scale !== this.scale) this.begun.clear();
+    const absent: { key: string; tx: number; ty: number; far: number }[] = [];
     const sharp: { tile: Tile; x: number; y: number }[] = [];
-    for (let ty = Math.floor(top / side); ty * side < top + height; ty++) {
-      for (let tx = Math.floor(left / side); tx * side < left + width; tx++) {
-        const key = `${scale} ${tx} ${ty}`;
-        const [x, y] = [tx * side - left, ty * side - top];
+    for (let ty = Math.floor(top / SIDE); ty * SIDE < top + height; ty++) {
+      for (let tx = Math.floor(left / SIDE); tx * SIDE < left + width; tx++) {
+        const key = keyOf(scale, tx, ty);
+        const [x, y] = [tx * SIDE - left, ty * SIDE - top];
         const tile = this.tiles.get(key);
         if (tile) {
           this.tiles.delete(key);
@@ -173,13 +169,16 @@ export class Tiles {
           sharp.push({ tile, x, y });
           continue;
         }
-        const far = Math.abs(x + side / 2 - width / 2) + Math.abs(y + side / 2 - height / 2);
-        const view = { width: side, height: side, scale, left: tx * side, top: ty * side };
-        missing.push({ key, view, part: { x, y, width: side, height: side }, far });
+        absent.push({ key, tx, ty, far: Math.abs(x + SIDE / 2 - width / 2) + Math.abs(y + SIDE / 2 - height / 2) });
       }
     }
+    absent.sort((a, b) => a.far - b.far);
+    // The first of them comes in quarters, so that something sharp is there soon.
+    const [first] = absent;
+    if (first && (!this.incomplete || scale !== this.scale) && !this.begun.get(first.key)) this.begun.begin(first.key);
+    const missing = absent.flatMap(({ key, tx, ty }) => this.missingOf(key, tx, ty, scale));
     if (missing.length > 0) {
-      const parts = missing.map(({ part }) => part);
+      const parts = missing.map(({ view }) => ({ ...view, x: view.left - left, y: view.top - top }));
       const seen = {
         left: left / scale,
         top: top / scale,
@@ -187,6 +186,10 @@ export class Tiles {
         bottom: (top + height) / scale,
       };
       for (const tile of this.standIns(scale, seen)) paintStandIn(context, tile, scale, left, top, parts);
+      for (const { key, tx, ty } of absent) {
+        const begun = this.begun.get(key);
+        if (begun) context.drawImage(begun.canvas, tx * SIDE - left, ty * SIDE - top);
+      }
     } else {
       for (const tile of this.before.splice(0)) tile.bitmap.close();
       if (this.incomplete) {
@@ -196,8 +199,18 @@ export class Tiles {
     }
     for (const { tile, x, y } of sharp) context.drawImage(tile.bitmap, x, y);
     this.incomplete = missing.length > 0;
-    this.wanted = missing.sort((a, b) => a.far - b.far);
+    this.wanted = missing;
     this.whenStill(scale, `${left} ${top}`);
+  }
+
+  /** What is to be asked for of a tile that is not there: all of it, or what of it is missing. */
+  private missingOf(key: string, tx: number, ty: number, scale: number): { key: string; view: View }[] {
+    const begun = this.begun.get(key);
+    if (!begun) return [{ key, view: { width: SIDE, height: SIDE, scale, left: tx * SIDE, top: ty * SIDE } }];
+    return begun.missing.map(({ x, y, width, height }) => ({
+      key: `${key} ${x} ${y} ${width} ${height}`,
+      view: { width, height, scale, left: tx * SIDE + x, top: ty * SIDE + y },
+    }));
   }
 
   close(): void {
@@ -207,14 +220,23 @@ export class Tiles {
     for (const { worker } of this.artists) worker.terminate();
   }
 
-  /** Tiles on which another design looks the same. */
-  private unchanged(before: Design, after: Design): Map<string, Tile> {
-    const { left, top, right, bottom } = changedBox(before, after);
-    const apart = (tile: Tile): boolean => {
-      const side = tile.bitmap.width / tile.scale;
-      return tile.left > right || tile.left + side < left || tile.top > bottom || tile.top + side < top;
-    };
-    return new Map([...this.tiles].filter(([, tile]) => apart(tile)));
+  /** Tiles on which a design looks the same that differs in a box; of those it meets only that part will be drawn anew. */
+  private keep(box: ChangedBox): Map<string, Tile> {
+    const kept = new Map<string, Tile>();
+    for (const [key, tile] of this.tiles) {
+      const part = partOf(box, tile);
+      if (!part) kept.set(key, tile);
+      else if (tile.scale === this.scale && part.width * part.height < SIDE * SIDE)
+        this.begun.change(key, part, tile.bitmap);
+    }
+    for (const key of this.begun.keys) {
+      const [scale, tx, ty] = key.split(' ').map(Number);
+      const part = this.tiles.has(key)
+        ? undefined
+        : partOf(box, { scale, left: (tx * SIDE) / scale, top: (ty * SIDE) / scale });
+      if (part) this.begun.change(key, part);
+    }
+    return kept;
   }
 
   /** What was shown stays until what takes its place is there. */
@@ -253,16 +275,15 @@ export class Tiles {
   private asOne(tiles: readonly Tile[]): readonly Tile[] {
     if (tiles.length < 2) return tiles;
     const [{ scale }] = tiles;
-    const side = tileSide(scale);
     const known = this.joined.get(scale);
     if (known?.scene === this.scene && known.count === tiles.length) return [known.tile];
     const left = Math.min(...tiles.map((tile) => tile.left));
     const top = Math.min(...tiles.map((tile) => tile.top));
-    const width = Math.max(...tiles.map((tile) => tile.left)) - left + side / scale;
-    const height = Math.max(...tiles.map((tile) => tile.top)) - top + side / scale;
+    const width = Math.max(...tiles.map((tile) => tile.left)) - left + SIDE / scale;
+    const height = Math.max(...tiles.map((tile) => tile.top)) - top + SIDE / scale;
     const [columns, rows] = [Math.round(width * scale), Math.round(height * scale)];
     // Tiles of many places of the cloth are not put together.
-    if (columns * rows > MOST_JOINED || columns * rows > tiles.length * side * side) return tiles;
+    if (columns * rows > MOST_JOINED || columns * rows > tiles.length * SIDE * SIDE) return tiles;
     const canvas = new OffscreenCanvas(columns, rows);
     const context = canvas.getContext('2d', { alpha: false });
     for (const tile of tiles) {
@@ -283,14 +304,14 @@ export class Tiles {
   private covers(scale: number, seen: Seen): boolean {
     const box = this.design?.picture;
     if (!box) return false;
-    const side = tileSide(scale) / scale;
+    const side = SIDE / scale;
     const from = (a: number, b: number): number => Math.floor(Math.max(a, b) / side);
     const to = (a: number, b: number): number => Math.floor((Math.min(a, b) - 1e-6) / side);
     const bottom = to(seen.bottom, box.top + box.height + EDGE_MM);
     const right = to(seen.right, box.left + box.width + EDGE_MM);
     for (let ty = from(seen.top, box.top - EDGE_MM); ty <= bottom; ty++) {
       for (let tx = from(seen.left, box.left - EDGE_MM); tx <= right; tx++) {
-        if (!this.tiles.has(`${scale} ${tx} ${ty}`)) return false;
+        if (!this.tiles.has(keyOf(scale, tx, ty))) return false;
       }
     }
     return true;
@@ -379,6 +400,20 @@ export class Tiles {
     worker.postMessage(request, handedOn);
   }
 
+  /** A tile was drawn, or a part of one. */
+  private take(key: string, tile: Tile, { scale, left, top, width, height }: View): void {
+    if (width === SIDE && height === SIDE) {
+      this.begun.drop(key);
+      this.tiles.set(key, tile);
+      return;
+    }
+    const [tx, ty] = [Math.floor(left / SIDE), Math.floor(top / SIDE)];
+    const whole = keyOf(scale, tx, ty);
+    const bitmap = this.begun.add(whole, { x: left - tx * SIDE, y: top - ty * SIDE, width, height }, tile.bitmap);
+    tile.bitmap.close();
+    if (bitmap) this.tiles.set(whole, { bitmap, scale, left: (tx * SIDE) / scale, top: (ty * SIDE) / scale });
+  }
+
   private arrived(artist: Artist, answer: DrawAnswer): void {
     if (answer.scene !== this.scene) {
       if (answer.kind === 'tile') answer.bitmap.close();
@@ -396,8 +431,8 @@ export class Tiles {
         this.overview = tile;
         return;
       }
-      this.tiles.set(key, tile);
       if (view.scale === this.scale) performance.mark('kite-tile');
+      this.take(key, tile, view);
       let kept = 0;
       for (const each of this.tiles.values()) kept += each.bitmap.width * each.bitmap.height;
       for (const [oldest, { bitmap: old }] of this.tiles) {
@@ -410,6 +445,16 @@ export class Tiles {
     }
     this.changed();
   }
+}
+
+/** What of a tile a box of the cloth meets. */
+function partOf(box: ChangedBox, { scale, left, top }: Omit<Tile, 'bitmap'>): Part | undefined {
+  const within = (v: number, round: (v: number) => number): number => Math.min(SIDE, Math.max(0, round(v)));
+  const x = within((box.left - left) * scale, Math.floor);
+  const y = within((box.top - top) * scale, Math.floor);
+  const width = within((box.right - left) * scale, Math.ceil) - x;
+  const height = within((box.bottom - top) * scale, Math.ceil) - y;
+  return width > 0 && height > 0 ? { x, y, width, height } : undefined;
 }
 
 /** Paints a tile of another scale or design where a sharp one is missing. */

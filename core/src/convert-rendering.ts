@@ -64,9 +64,14 @@ export async function convertRendering(
   const { count, charts, stashOnly } = recipe.colours;
   const colourKey = JSON.stringify([count, charts, stashOnly, rendering.mix, rendering.threads, recipe.clothHex]);
   const threadKey = `${quick} ${method.id} ${plateKey} ${colourKey} ${JSON.stringify(recipe.colours.decisions)}`;
-  const given = await cache.get('rendering threads', threadKey, () =>
-    renderingThreads(input, method, plate, map, choices, quick ? QUICK_ROUNDS : undefined),
-  );
+  const given = await cache.get('rendering threads', threadKey, async () => {
+    const steps = renderingThreads(input, method, plate, map, choices, quick ? QUICK_ROUNDS : undefined);
+    for (;;) {
+      const step = steps.next();
+      if (step.done) return step.value;
+      await pause('pieces', 0.15 + 0.1 * step.value);
+    }
+  });
   const usable = usableCharts(input);
   const handmade = handmadeThreads(method.edited ? rendering.grid : null, given.threads, usable, input.charts);
   const own = values['ground'] === 'white' ? [...given.threads, WHITE] : handmade.threads;

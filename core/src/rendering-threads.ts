@@ -22,17 +22,18 @@ export interface RenderingThreads {
 }
 
 /**
- * Threads of a rendering: named one by one, mixed to suit the picture, or those of the picture's colours.
+ * Threads of a rendering: named one by one, mixed to suit the picture, or those of the picture's colours; yields the share
+ * done.
  * @throws RangeError for a chart or thread that is not there
  */
-export function renderingThreads(
+export function* renderingThreads(
   input: ConvertInput,
   method: RenderMethod,
   plate: Plate,
   map: LabelMap,
   choices: ColourChoices,
   rounds?: number,
-): RenderingThreads {
+): Generator<number, RenderingThreads> {
   const { recipe } = input;
   const source = method.threads;
   if (source.from === 'colours') {
@@ -50,7 +51,7 @@ export function renderingThreads(
   const { mix } = recipe.rendering;
   const kept = mix.flatMap((d, i) => (d.kind === 'keep' ? [namedThread(d.thread, i, charts, input.charts)] : []));
   const memo = new Map<string, readonly [number, number, number]>();
-  const mixed = mixPalette(plate, {
+  const mixed = yield* mixPalette(plate, {
     count: recipe.colours.count === 'auto' ? source.usual : Math.max(2, recipe.colours.count),
     charts,
     rounds,

@@ -2,6 +2,7 @@ import { ciede2000, linearToLab } from '../colour/ciede2000.js';
 import type { Chart } from '../colour/charts.js';
 import { linearOf, toHex } from '../colour/srgb.js';
 import { seededRandom } from '../geometry/chance.js';
+import { toEnd } from '../steps.js';
 import { chartPalette } from './chart-palette.js';
 import type { SmallPicture } from './dither.js';
 import type { PaletteThread } from './palette.js';
@@ -62,14 +63,15 @@ describe('the woven judge', () => {
 describe('a palette of charts', () => {
   const picture = bands(WANTED);
   const sewn = (hex: string): readonly [number, number, number] => linearOf(hex);
+  const chosenFrom = (...given: Parameters<typeof chartPalette>): PaletteThread[] => toEnd(chartPalette(...given));
   const errorOf = (list: readonly PaletteThread[]): number =>
     new WovenJudge(picture, CLOTH).try(list.map(({ hex }) => sewn(hex))).error;
 
   it('comes nearer to the picture than the nearest threads do, without one twice', () => {
     for (const seed of [1, 2, 3]) {
       const choice = { charts: [chartOf(seed)], fixed: [], sewn };
-      const nearest = chartPalette(undefined, WANTED, choice);
-      const chosen = chartPalette(new WovenJudge(picture, CLOTH), WANTED, choice);
+      const nearest = chosenFrom(undefined, WANTED, choice);
+      const chosen = chosenFrom(new WovenJudge(picture, CLOTH), WANTED, choice);
       expect(chosen.length).toBe(WANTED.length);
       expect(new Set(chosen.map(({ code }) => code)).size).toBe(WANTED.length);
       expect(errorOf(chosen)).toBeLessThan(errorOf(nearest));
@@ -81,17 +83,17 @@ describe('a palette of charts', () => {
     const base = chartOf(4);
     const exact = WANTED.map((hex, i) => ({ code: `W${i}`, name: `Wanted ${i}`, hex, weight: 40, finish: 'matt' }));
     const charts = [{ ...base, threads: [...base.threads, ...exact] }];
-    const chosen = chartPalette(new WovenJudge(picture, CLOTH), WANTED, { charts, fixed: [], sewn });
+    const chosen = chosenFrom(new WovenJudge(picture, CLOTH), WANTED, { charts, fixed: [], sewn });
     expect(errorOf(chosen)).toBeLessThanOrEqual(errorOf(exact.map((thread) => ({ ...thread, chart: base.id }))) * 1.02);
     const fixed = [{ hex: '#ff00ff', chart: 'other', code: 'X', name: 'Kept' }];
-    const kept = chartPalette(new WovenJudge(picture, CLOTH), WANTED.slice(1), { charts, fixed, sewn });
+    const kept = chosenFrom(new WovenJudge(picture, CLOTH), WANTED.slice(1), { charts, fixed, sewn });
     expect(kept[0]).toEqual(fixed[0]);
     expect(kept.length).toBe(4);
   });
 
   it('is as many as a small chart has', () => {
     const small = { ...chartOf(5), threads: chartOf(5).threads.slice(0, 2) };
-    const chosen = chartPalette(new WovenJudge(picture, CLOTH), WANTED, { charts: [small], fixed: [], sewn });
+    const chosen = chosenFrom(new WovenJudge(picture, CLOTH), WANTED, { charts: [small], fixed: [], sewn });
     expect(chosen.length).toBe(2);
   });
 });

@@ -18,18 +18,21 @@ const EXCHANGES = 3;
 const TAKEN_IN = 6;
 const LEFT_OUT = 3;
 const REPLACED = 10;
+/** Shares of the whole that are done before threads are replaced, and before they are exchanged. */
+const BEFORE = 0.2;
+const MIDDLE = 0.5;
 
 /**
  * Threads of charts that mix well to a picture: those nearest to the colours that are wanted; then threads nearer to what
  * is far from all of them in place of those missed least; then neighbours in place of single ones, each while the weave
- * comes nearer to the picture.
+ * comes nearer to the picture. Yields the share done.
  * @param judge without one the nearest threads are taken
  */
-export function chartPalette(
+export function* chartPalette(
   judge: WovenJudge | undefined,
   wanted: readonly string[],
   { charts, fixed, sewn }: ChartChoice,
-): PaletteThread[] {
+): Generator<number, PaletteThread[]> {
   const barred = new Set(fixed.map(({ hex }) => hex.toLowerCase()));
   const open = charts.map((chart) => ({
     ...chart,
@@ -50,8 +53,10 @@ export function chartPalette(
     );
   const all = open.flatMap(({ id, threads }) => threads.map((thread): PaletteThread => ({ ...thread, chart: id })));
   const far = new Map([...fixed, ...all].map(({ hex }) => [hex, judge.distances(sewn(hex))]));
-  const spread = replaceFar(nearest, fixed, all, far, weave);
-  return named([...fixed, ...exchangeNear(spread, (thread) => around(thread.hex, NEIGHBOURS), weave)]);
+  yield BEFORE;
+  const spread = yield* replaceFar(nearest, fixed, all, far, weave);
+  const found = yield* exchangeNear(spread, (thread) => around(thread.hex, NEIGHBOURS), weave);
+  return named([...fixed, ...found]);
 }
 
 const holds = (list: readonly PaletteThread[], { hex }: PaletteThread): boolean =>
@@ -63,13 +68,13 @@ const named = (list: readonly PaletteThread[]): PaletteThread[] =>
 type Weave = (list: readonly PaletteThread[], like?: Woven) => Woven;
 
 /** Takes in threads that lie near what others leave far away, in place of those that are missed least. */
-function replaceFar(
+function* replaceFar(
   start: readonly PaletteThread[],
   fixed: readonly PaletteThread[],
   all: readonly PaletteThread[],
   far: ReadonlyMap<string, Float32Array>,
   weave: Weave,
-): readonly PaletteThread[] {
+): Generator<number, readonly PaletteThread[]> {
   let chosen = start;
   let best = weave(chosen);
   const farOf = ({ hex }: PaletteThread): Float32Array => far.get(hex) ?? new Float32Array(0);
@@ -95,6 +100,7 @@ function replaceFar(
       for (const { t } of missed) {
         const list = chosen.with(t, thread);
         const woven = weave(list, best);
+        yield BEFORE + ((MIDDLE - BEFORE) * round) / REPLACED;
         if (woven.error < (found?.woven ?? best).error) found = { list, woven };
       }
     }
@@ -105,11 +111,11 @@ function replaceFar(
 }
 
 /** Exchanges threads one by one for what is near them. */
-function exchangeNear(
+function* exchangeNear(
   start: readonly PaletteThread[],
   around: (thread: PaletteThread) => readonly PaletteThread[],
   weave: Weave,
-): readonly PaletteThread[] {
+): Generator<number, readonly PaletteThread[]> {
   let chosen = start;
   let best = weave(chosen);
   for (let round = 0; round < EXCHANGES; round++) {
@@ -119,6 +125,7 @@ function exchangeNear(
         if (holds(chosen, other)) continue;
         const list = chosen.with(t, other);
         const woven = weave(list, best);
+        yield MIDDLE + ((1 - MIDDLE) * (round + t / chosen.length)) / EXCHANGES;
         if (woven.error >= best.error) continue;
         [chosen, best, changed] = [list, woven, true];
       }

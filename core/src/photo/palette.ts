@@ -31,6 +31,8 @@ export interface PaletteSettings {
 
 const SIDE = 150;
 const ROUNDS = 12;
+/** Share of the time that colours of the picture's own take, if there are charts. */
+const OWN_SHARE = 0.2;
 /** Centres lie inside the colours they stand for: mixing needs colours farther out. */
 const STRETCH = 1.15;
 const STEP = 1.5;
@@ -42,20 +44,20 @@ const CALM = 0.15;
 /**
  * Threads that mix well to a picture. Centres of its colours are stretched about their mean, then moved by what error
  * diffusion with them leaves over (blurred, mean over the places that use a colour); the best of all rounds is kept.
- * From charts, the nearest threads are taken and changed for others while that brings a small weave nearer.
+ * Yields the share done. From charts, the nearest threads are taken and changed for others while that brings a small weave nearer.
  */
-export function mixPalette(plate: Plate, settings: PaletteSettings): PaletteThread[] {
+export function* mixPalette(plate: Plate, settings: PaletteSettings): Generator<number, PaletteThread[]> {
   const picture = smallPicture(plate, SIDE);
   const { fixed, charts } = settings;
   const count = Math.max(0, settings.count - fixed.length);
   if (count === 0) return fixed.slice(0, settings.count);
   const judge = new Judge(picture, settings.clothHex);
-  const free = ownColours(picture, judge, count, fixed, settings);
+  const free = yield* ownColours(picture, judge, count, fixed, settings);
   if (charts.length === 0) return [...fixed, ...free.map((hex, i) => ownThreadOf(hex, i + fixed.length))];
   // A palette in few rounds is wanted soon: its threads are those nearest to the colours.
   const isRough = settings.rounds !== undefined;
   const woven = isRough ? undefined : new WovenJudge(smallPicture(plate, WOVEN_SIDE), settings.clothHex);
-  return chartPalette(woven, free, settings);
+  return yield* chartPalette(woven, free, settings);
 }
 
 const ownThreadOf = (hex: string, i: number): PaletteThread => ({
@@ -67,13 +69,13 @@ const ownThreadOf = (hex: string, i: number): PaletteThread => ({
 
 const hexOfLinear = (r: number, g: number, b: number): string => toHex({ r: toByte(r), g: toByte(g), b: toByte(b) });
 
-function ownColours(
+function* ownColours(
   picture: SmallPicture,
   judge: Judge,
   count: number,
   fixed: readonly PaletteThread[],
   { sewn, rounds = ROUNDS }: PaletteSettings,
-): string[] {
+): Generator<number, string[]> {
   const n = picture.data.length / 3;
   const shades = emptyShades(n);
   for (let i = 0; i < n; i++) {
@@ -114,6 +116,7 @@ function ownColours(
     );
     const all = [...fixed.map(({ hex }) => hex), ...hexes].map(sewn);
     const { error, residual } = judge.try(all);
+    yield (OWN_SHARE * round) / Math.max(1, rounds);
     if (error < least) [least, best] = [error, hexes];
     // The cloth is number 0, then the fixed ones.
     for (let t = 0; t < count; t++) {

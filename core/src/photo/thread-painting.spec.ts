@@ -3,6 +3,7 @@ import { JUMP, STITCH, StitchWriter } from '../sequence/stitch-list.js';
 import { softScene } from '../test/photo-like.js';
 import { formFlow, drawnFlow } from './flow.js';
 import { layLattice } from './lattice.js';
+import { toEnd } from '../steps.js';
 import { mixPalette, type PaletteThread } from './palette.js';
 import { plateOf } from './plate.js';
 import { paintThreads, type Painting, type PaintingSettings } from './thread-painting.js';
@@ -19,7 +20,7 @@ const sewn = (hex: string): readonly [number, number, number] => {
 };
 const CLOTH = '#f4f1ea';
 const mix = (count: number, more: { fixed?: PaletteThread[] } = {}): PaletteThread[] =>
-  mixPalette(plate, { count, charts: [], fixed: [], sewn, clothHex: CLOTH, ...more });
+  toEnd(mixPalette(plate, { count, charts: [], fixed: [], sewn, clothHex: CLOTH, ...more }));
 
 const palette = mix(6).map(({ hex }) => hex);
 const LONG_MS = 60_000;
@@ -159,7 +160,7 @@ describe('palettes that mix', () => {
       finish: 'plain',
     }));
     const charts = [{ id: 'test', name: 'Test', threads }];
-    const found = mixPalette(plate, { count: 7, charts, fixed: [], sewn, clothHex: CLOTH });
+    const found = toEnd(mixPalette(plate, { count: 7, charts, fixed: [], sewn, clothHex: CLOTH }));
     expect(found.every(({ chart }) => chart === 'test')).toBeTrue();
     expect(new Set(found.map(({ code }) => code)).size).toBe(7);
   });

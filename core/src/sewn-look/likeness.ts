@@ -2,6 +2,7 @@ import { ciede2000, linearToLab } from '../colour/ciede2000.js';
 import { fromHex, LINEAR } from '../colour/srgb.js';
 import type { Sewing } from '../design.js';
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
+import { toEnd } from '../steps.js';
 import { drawScene, sceneOf } from './render.js';
 
 /** How close the sewn look comes to the picture, seen from a normal distance. */
@@ -32,7 +33,7 @@ interface Light {
  * @param picture the prepared picture; covers `design.picture` whatever its resolution
  */
 export function likenessOf(design: Sewing, picture: Raster): Likeness | undefined {
-  return finish(likenessSteps(design, picture));
+  return toEnd(likenessSteps(design, picture));
 }
 
 /** Rows of the grid that are drawn in one step: few enough for whoever wants to do something else in between. */
@@ -69,16 +70,8 @@ export function* likenessSteps(design: Sewing, picture: Raster): Generator<numbe
 export function likenessOfPictures(drawn: Raster, picture: Raster, clothHex: string): Likeness {
   const { width, height } = drawn;
   const steps = [drawn, picture].map((raster) => blur(lightOfPicture(raster, width, height, clothHex)));
-  const [a, b] = steps.map(finish);
-  return finish(compare(a, b));
-}
-
-/** Runs steps to their end. */
-function finish<T>(steps: Generator<number, T>): T {
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-  }
+  const [a, b] = steps.map((each) => toEnd(each));
+  return toEnd(compare(a, b));
 }
 
 const emptyPlanes = (count: number): Float32Array[] => [0, 1, 2].map(() => new Float32Array(count));

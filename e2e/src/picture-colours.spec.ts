@@ -242,7 +242,7 @@ describe('The thread cupboard in the browser', () => {
 
   it('finds the threads nearest to a typed colour, and counts spools', async () => {
     await page.type('input[type=search]', '#2c6e80');
-    await until(page, () => document.querySelector('.tile .label')?.textContent?.startsWith('close') === true);
+    await until(page, () => /^(same|close|visible)/.test(document.querySelector('.tile .label')?.textContent ?? ''));
     await wait(300);
     await (await page.$('.tile'))?.click();
     await page.waitForSelector('aside input[type=number]', { timeout: 5000 });

@@ -32,6 +32,8 @@ export class CellSettler {
   private readonly seen: Float32Array;
   private readonly pull: Float32Array;
   private readonly across: Float32Array;
+  /** Cells around which something has changed since they were looked at: the others would choose as before. */
+  private readonly stale: Uint8Array;
 
   /**
    * @param mean linear r, g, b of a cell, and the share of it that is to be sewn, four numbers each
@@ -48,6 +50,7 @@ export class CellSettler {
     this.seen = new Float32Array(this.count * 3);
     this.pull = new Float32Array(this.count * 3);
     this.across = new Float32Array(this.count * 3);
+    this.stale = new Uint8Array(this.count);
     const wanted = [0, 0, 0];
     for (let i = 0; i < this.count; i++) {
       let weight = 0;
@@ -74,16 +77,20 @@ export class CellSettler {
   settle(linear: readonly (readonly number[])[], thread: Int16Array, costs: SettleCosts, sweeps = SWEEPS): number {
     const flat = Float32Array.from(linear.flat());
     this.look(flat, thread);
+    const { stale } = this;
+    stale.fill(1);
     for (let sweep = 0; sweep < sweeps; sweep++) {
       let changed = 0;
       for (let k = 0; k < this.count; k++) {
         const i = sweep % 2 === 0 ? k : this.count - 1 - k;
         const from = thread[i];
-        if (from < 0) continue;
+        if (from < 0 || stale[i] === 0) continue;
+        stale[i] = 0;
         const to = this.bestAt(i, flat, thread, costs);
         if (to === from) continue;
         thread[i] = to;
         changed++;
+        this.markAround(i);
         const [dr, dg, db] = [0, 1, 2].map((c) => flat[to * 3 + c] - flat[from * 3 + c]);
         this.around(i, (j, tap) => {
           this.seen[j * 3] += tap * dr;
@@ -101,6 +108,17 @@ export class CellSettler {
       sum += Math.sqrt(Math.max(0, squared));
     }
     return sum / this.count;
+  }
+
+  /** What a cell would choose depends on what is seen within reach, which depends on cells within reach of that. */
+  private markAround(i: number): void {
+    const { cols, rows } = this.grid;
+    const [x, y] = [i % cols, Math.floor(i / cols)];
+    const left = Math.max(0, x - 2 * REACH);
+    const right = Math.min(cols, x + 2 * REACH + 1);
+    for (let row = Math.max(0, y - 2 * REACH); row <= Math.min(rows - 1, y + 2 * REACH); row++) {
+      this.stale.fill(1, row * cols + left, row * cols + right);
+    }
   }
 
   /** How far a colour is from every cell, about CIEDE2000. */

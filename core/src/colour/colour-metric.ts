@@ -62,3 +62,10 @@ export function writeMetric(r: number, g: number, b: number, out: Float32Array, 
     }
   }
 }
+
+/** Squared difference by the metric that begins at a place, of a difference in linear light. */
+export function squaredBy(m: Float32Array, k: number, r: number, g: number, b: number): number {
+  return (
+    m[k] * r * r + m[k + 3] * g * g + m[k + 5] * b * b + 2 * (m[k + 1] * r * g + m[k + 2] * r * b + m[k + 4] * g * b)
+  );
+}

@@ -1,4 +1,4 @@
-import { METRIC, writeMetric } from '../colour/colour-metric.js';
+import { METRIC, squaredBy, writeMetric } from '../colour/colour-metric.js';
 import type { CellGrid } from './grid.js';
 
 /** Cells are seen blurred by this much, in cells. */
@@ -125,14 +125,8 @@ export class CellSettler {
   distances(colour: readonly number[]): Float32Array {
     const { metric, mean } = this;
     return Float32Array.from({ length: this.count }, (_, i) => {
-      const m = i * METRIC;
       const [r, g, b] = [colour[0] - mean[i * 4], colour[1] - mean[i * 4 + 1], colour[2] - mean[i * 4 + 2]];
-      return Math.sqrt(
-        metric[m] * r * r +
-          metric[m + 3] * g * g +
-          metric[m + 5] * b * b +
-          2 * (metric[m + 1] * r * g + metric[m + 2] * r * b + metric[m + 4] * g * b),
-      );
+      return Math.sqrt(squaredBy(metric, i * METRIC, r, g, b));
     });
   }
 

@@ -1,6 +1,6 @@
 import { CellHeap } from '../geometry/cell-heap.js';
 import { distance, type Points } from '../geometry/vector.js';
-import { METRIC } from '../colour/colour-metric.js';
+import { METRIC, squaredBy } from '../colour/colour-metric.js';
 import { CELL_MM, type Lattice } from './lattice.js';
 
 /** The cells of one thread, and what its ways cost. */
@@ -287,12 +287,7 @@ class Walker {
     const d0 = colour[0] - shown[cell * 3];
     const d1 = colour[1] - shown[cell * 3 + 1];
     const d2 = colour[2] - shown[cell * 3 + 2];
-    const k = cell * METRIC;
-    const square =
-      metric[k] * d0 * d0 +
-      metric[k + 3] * d1 * d1 +
-      metric[k + 5] * d2 * d2 +
-      2 * (metric[k + 1] * d0 * d1 + metric[k + 2] * d0 * d2 + metric[k + 4] * d1 * d2);
+    const square = squaredBy(metric, cell * METRIC, d0, d1, d2);
     return OPEN + BY_DIFFERENCE * Math.sqrt(Math.max(0, square));
   }
 

@@ -1,4 +1,4 @@
-import { METRIC, writeMetric } from '../colour/colour-metric.js';
+import { METRIC, squaredBy, writeMetric } from '../colour/colour-metric.js';
 import { CELL_MM, type Lattice } from './lattice.js';
 
 /** Fine detail is seen by light and dark: differences in lightness weigh this much more than those in colour. */
@@ -193,7 +193,7 @@ export class Weave {
   private distance(cell: number, goal: readonly number[], thread: number): number {
     const { colours } = this.options;
     const d = [0, 1, 2].map((j) => (thread === 0 ? this.base[cell * 3 + j] : colours[thread * 3 + j]) - goal[j]);
-    return quadratic(this.metric, cell * METRIC, d[0], d[1], d[2]);
+    return squaredBy(this.metric, cell * METRIC, d[0], d[1], d[2]);
   }
 
   private put(cell: number, thread: number): void {
@@ -369,13 +369,14 @@ export class Weave {
     const m0 = (sums[b + 4] - sums[a + 4]) / n;
     const m1 = (sums[b + 5] - sums[a + 5]) / n;
     const m2 = (sums[b + 6] - sums[a + 6]) / n;
-    const sharpness = this.sharp[from + ((c + end) >> 1)];
+    const middle = from + ((c + end) >> 1);
+    const sharpness = this.sharp[middle];
     const square = squareOf(n) + sharpness * n;
-    const mid = (from + ((c + end) >> 1)) * METRIC;
+    const mid = middle * METRIC;
     let spread = 0;
     if (now === 0) {
       for (let k = (from + c) * 3; k < (from + end) * 3; k += 3) {
-        spread += quadratic(metric, mid, this.shown[k] - m0, this.shown[k + 1] - m1, this.shown[k + 2] - m2);
+        spread += squaredBy(metric, mid, this.shown[k] - m0, this.shown[k + 1] - m1, this.shown[k + 2] - m2);
       }
       spread *= squareOf(1) + sharpness;
     }
@@ -389,7 +390,7 @@ export class Weave {
     for (let k = -1; k < this.open.length; k++) {
       const t = k < 0 ? 0 : this.open[k];
       if (t === now) continue;
-      if (t > 0 && this.isBanned(from + ((c + end) >> 1), t)) continue;
+      if (t > 0 && this.isBanned(middle, t)) continue;
       // Too short for a thread of its own: it must go on what lies beside it.
       if (n < leastCells && t !== before && t !== after && t > 0) continue;
       let d0: number;
@@ -406,7 +407,7 @@ export class Weave {
       }
       const newEdges = (before !== t ? 1 : 0) + (after !== t ? 1 : 0);
       const change =
-        2 * linear + square * quadratic(metric, mid, d0, d1, d2) + spread + changeCost * (newEdges - edges);
+        2 * linear + square * squaredBy(metric, mid, d0, d1, d2) + spread + changeCost * (newEdges - edges);
       if (change < least) {
         least = change;
         best = t;
@@ -516,12 +517,6 @@ export class Weave {
     }
     this.sumRow(r, Math.max(0, left - REACH));
   }
-}
-
-function quadratic(m: Float32Array, k: number, x: number, y: number, z: number): number {
-  return (
-    m[k] * x * x + m[k + 3] * y * y + m[k + 5] * z * z + 2 * (m[k + 1] * x * y + m[k + 2] * x * z + m[k + 4] * y * z)
-  );
 }
 
 /** The wanted colours mixed as the eye mixes them, over what is to be sewn. */

@@ -25,6 +25,7 @@ import { planSewing } from './sequence/plan-sewing.js';
 import { sewPieces } from './sequence/sew.js';
 import type { StitchList } from './sequence/stitch-list.js';
 import type { StepCache } from './step-cache.js';
+import { toEndWithPauses } from './steps.js';
 import { familyOf } from './stitches/kinds/index.js';
 import type { OptionValues } from './stitches/stitch-kind.js';
 
@@ -64,14 +65,11 @@ export async function convertRendering(
   const { count, charts, stashOnly } = recipe.colours;
   const colourKey = JSON.stringify([count, charts, stashOnly, rendering.mix, rendering.threads, recipe.clothHex]);
   const threadKey = `${quick} ${method.id} ${plateKey} ${colourKey} ${JSON.stringify(recipe.colours.decisions)}`;
-  const given = await cache.get('rendering threads', threadKey, async () => {
-    const steps = renderingThreads(input, method, plate, map, choices, quick ? QUICK_ROUNDS : undefined);
-    for (;;) {
-      const step = steps.next();
-      if (step.done) return step.value;
-      await pause('pieces', 0.15 + 0.1 * step.value);
-    }
-  });
+  const given = await cache.get('rendering threads', threadKey, () =>
+    toEndWithPauses(renderingThreads(input, method, plate, map, choices, quick ? QUICK_ROUNDS : undefined), (share) =>
+      pause('pieces', 0.15 + 0.1 * share),
+    ),
+  );
   const usable = usableCharts(input);
   const handmade = handmadeThreads(method.edited ? rendering.grid : null, given.threads, usable, input.charts);
   const own = values['ground'] === 'white' ? [...given.threads, WHITE] : handmade.threads;
@@ -137,12 +135,10 @@ export async function convertRendering(
   ]);
   const render = (eased: OptionValues): Promise<Rendered> =>
     cache.get('rendering', `${renderKey} ${JSON.stringify(eased)}`, async () => {
-      const steps = method.render(renderInput, eased);
-      for (;;) {
-        const step = steps.next();
-        if (step.done) return { ...step.value, layers: changeLines(step.value.layers, own, lineChanges).layers };
-        await pause('stitches', 0.3 + 0.6 * step.value);
-      }
+      const rendered = await toEndWithPauses(method.render(renderInput, eased), (share) =>
+        pause('stitches', 0.3 + 0.6 * share),
+      );
+      return { ...rendered, layers: changeLines(rendered.layers, own, lineChanges).layers };
     });
   const sewKey = `${renderKey} ${piecesKey(recipe, plateKey)} ${threadOf.join()} ${order.join()} ${JSON.stringify([recipe.stitches, recipe.pieces.decisions, recipe.order, recipe.budget])}`;
   const { stitches, rendered, gaveUp } = await cache.get('rendering sewn', sewKey, () =>

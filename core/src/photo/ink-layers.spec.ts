@@ -4,6 +4,7 @@ import { tinted, EFFECTS } from './effect.js';
 import { inkLayers, type InkSettings } from './ink-layers.js';
 import type { Layer } from './methods/render-method.js';
 import { plateOf, samplePlate } from './plate.js';
+import { toEnd } from '../steps.js';
 
 const BOX = { left: -12, top: -12, width: 24, height: 24 };
 const SETTINGS: InkSettings = {
@@ -21,10 +22,7 @@ const SETTINGS: InkSettings = {
 function inksFor(r: number, g: number, b: number): Layer[] {
   const raster = createRaster(60, 60);
   for (let i = 0; i < 3600; i++) raster.data.set([toByte(r), toByte(g), toByte(b), 255], i * 4);
-  const steps = inkLayers(plateOf(raster, BOX), SETTINGS);
-  let step = steps.next();
-  while (!step.done) step = steps.next();
-  return step.value;
+  return toEnd(inkLayers(plateOf(raster, BOX), SETTINGS));
 }
 
 const lengths = (layers: readonly Layer[]): number[] =>

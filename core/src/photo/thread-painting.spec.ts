@@ -115,10 +115,7 @@ describe('thread painting', () => {
 
   it('stays within what is to be sewn', () => {
     const half = plateOf(picture, BOX, (i) => i % 320 >= 160);
-    const steps = paintThreads(half, SETTINGS);
-    let step = steps.next();
-    while (!step.done) step = steps.next();
-    for (const { runs } of step.value.layers) {
+    for (const { runs } of toEnd(paintThreads(half, SETTINGS)).layers) {
       for (const run of runs) for (let i = 0; i < run.length; i += 2) expect(run[i]).toBeLessThan(0.5);
     }
   });

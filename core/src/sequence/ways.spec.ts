@@ -15,6 +15,7 @@ import { hiddenWaysOf } from './sewn-ground.js';
 import { sewPieces, type SewSettings } from './sew.js';
 import { STITCH, type StitchList } from './stitch-list.js';
 import { reachUnder } from './under-neighbours.js';
+import { toEnd } from '../steps.js';
 
 const SETTINGS: SewSettings = {
   stitches: { ...PLAIN_STITCHES, compensationMm: null },
@@ -25,10 +26,7 @@ const SETTINGS: SewSettings = {
 };
 
 function sew(pieces: readonly Piece[], order: readonly number[], more: Partial<SewSettings> = {}): StitchList {
-  const steps = sewPieces(pieces, order, { ...SETTINGS, ...more });
-  let step = steps.next();
-  while (!step.done) step = steps.next();
-  return step.value;
+  return toEnd(sewPieces(pieces, order, { ...SETTINGS, ...more }));
 }
 
 /** Two small squares of one thread with a large one between them and under both. */

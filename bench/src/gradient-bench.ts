@@ -264,11 +264,7 @@ export async function gradientBench(): Promise<void> {
         layers === 'over' ? '0.3; 5; 110; 1.2 mm' : '1.3; 5; 110; 1.2 mm',
       );
       if (shape === 'linear') {
-        line(
-          '  above what whole rows of thread can reach, wherever they lie (by search)',
-          (rows / n).toFixed(2),
-          '0.3',
-        );
+        line('  above what whole rows of thread can reach, wherever they lie (by search)', (rows / n).toFixed(2), '');
       }
     }
   }

@@ -18,8 +18,8 @@ export interface Woven {
 
 /**
  * Foretells how near lines of some threads come to a picture: cells of a small grid are settled as the weave settles its
- * runs, and measured blurred. On 54 paintings of three pictures with threads off their best colours it followed the
- * finished difference more closely than error diffusion does.
+ * runs, and measured blurred. It follows the difference of finished paintings better than error diffusion does on two of
+ * three pictures, about as well on the third (docs/algorithms.md).
  */
 export class WovenJudge {
   private readonly settler: CellSettler;

@@ -13,7 +13,6 @@ import {
   type Design,
 } from '@open-kite/core';
 import { decodePicture } from '@open-kite/server';
-import { bestRows } from './best-rows.js';
 import { heading, line } from './print.js';
 
 const PAIRS: readonly (readonly [string, string])[] = [
@@ -243,7 +242,7 @@ export async function gradientBench(): Promise<void> {
   );
   for (const shape of ['linear', 'radial'] as const) {
     for (const layers of ['over', 'beside'] as const) {
-      let [above, worst, lit, per, rows] = [0, 0, 0, 0, 0];
+      let [above, worst, lit, per] = [0, 0, 0, 0];
       let shortest = Infinity;
       for (const [a, b] of PAIRS) {
         const design = await sewn(a, b, shape, layers);
@@ -251,7 +250,6 @@ export async function gradientBench(): Promise<void> {
         const floor = difference(bestPicture(a, b, shape), a, b, shape);
         above += away - floor;
         worst = Math.max(worst, away - floor);
-        if (shape === 'linear') rows += away - bestRows(a, b, SIDE_MM, SIGMA_MM, MARGIN_MM);
         lit += difference(sewnPicture(design), a, b, shape);
         const figures = figuresOf(design.stitches, design.threads.length);
         per += figures.stitches / ((SIDE_MM * SIDE_MM) / 100);
@@ -263,9 +261,6 @@ export async function gradientBench(): Promise<void> {
         `${(above / n).toFixed(2)}, ${worst.toFixed(2)}; ${(lit / n).toFixed(2)}; ${(per / n).toFixed(0)}; ${shortest.toFixed(2)} mm`,
         layers === 'over' ? '0.3; 5; 110; 1.2 mm' : '1.3; 5; 110; 1.2 mm',
       );
-      if (shape === 'linear') {
-        line('  above what whole rows of thread can reach, wherever they lie (by search)', (rows / n).toFixed(2), '');
-      }
     }
   }
 }

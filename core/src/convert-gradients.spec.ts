@@ -4,6 +4,7 @@ import { coverCurve, mixHex, mixMisfit } from './colour/cover-curve.js';
 import { rampOf } from './gradient-ramps.js';
 import { isInside } from './geometry/polyline.js';
 import { distance, type Points } from './geometry/vector.js';
+import { levelsOf } from './pieces/gradient-areas.js';
 import type { PieceDecision } from './pieces/piece-decisions.js';
 import { createRaster } from './picture/raster.js';
 import { defaultRecipe, parseRecipe, type Recipe } from './recipe/recipe.js';
@@ -20,6 +21,7 @@ const ramp = (cover: readonly number[], more: Partial<Ramp> = {}): Ramp => ({
   x2: 40,
   y2: 0,
   cover,
+  rows: 'even',
   from: -1000,
   to: 1000,
   ...more,
@@ -52,11 +54,30 @@ describe('rows of a ramp', () => {
     expect(rows[49] - rows[48]).toBeGreaterThan(1.5);
   });
 
+  it('of two threads leave no cloth bare where the lower one is left out under the upper', () => {
+    const falling = Array.from({ length: 33 }, (_, i) => Math.min(1, Math.max(0, 1.1 - i / 26)));
+    const over = rowsOf(rampFill([square(40)], ramp(falling, { rows: 'bundled' }), SETTINGS));
+    const lower = ramp([1, 1], { rows: 'bundled', over: [falling], to: 0.9 });
+    const under = rowsOf(rampFill([square(40)], lower, SETTINGS));
+    expect(under.length).toBeLessThan(75);
+    const all = [...over, ...under].sort((a, b) => a - b);
+    for (let i = 1; i < all.length; i++) {
+      if (all[i] < 35.5)
+        expect(all[i] - all[i - 1])
+          .withContext(String(all[i]))
+          .toBeLessThan(0.45);
+    }
+    // Rows of the upper thread never lie on each other, and its share is what was asked.
+    for (let i = 1; i < over.length; i++) expect(over[i] - over[i - 1]).toBeGreaterThan(0.399);
+    const share = falling.reduce((sum, v, i) => sum + (i === 0 || i === 32 ? v / 2 : v), 0) / 32;
+    expect(Math.abs(over.length * 0.4 - share * 40)).toBeLessThan(0.9);
+  });
+
   it('of two threads in one layer never lie on each other and leave nothing out', () => {
     const rising = Array.from({ length: 9 }, (_, i) => i / 8);
     const none = [0, 0];
-    const over = rowsOf(rampFill([square(40)], ramp(rising, { over: none }), SETTINGS));
-    const under = rowsOf(rampFill([square(40)], ramp([1, 1], { over: rising }), SETTINGS));
+    const over = rowsOf(rampFill([square(40)], ramp(rising, { rows: 'lattice', over: [none] }), SETTINGS));
+    const under = rowsOf(rampFill([square(40)], ramp([1, 1], { rows: 'lattice', over: [rising] }), SETTINGS));
     const all = [...over, ...under].sort((a, b) => a - b);
     expect(all.length).toBe(100);
     for (let i = 1; i < all.length; i++) expect(Math.abs(all[i] - all[i - 1] - 0.4)).toBeLessThan(0.02);
@@ -124,21 +145,31 @@ describe('the share of a thread', () => {
     expect(three).toBeLessThan(two / 2);
   });
 
-  it('of three stops rises, holds and gives way to the next', () => {
-    const stops = ['#203040', '#c8481f', '#f6f4ee'].map((hex, i) => ({ at: i / 2, hex, paint: { hex } }));
+  it('of three stops lies over lighter neighbours and solid under darker ones', () => {
+    const stops = ['#203040', '#f6f4ee', '#c8481f'].map((hex, i) => ({ at: i / 2, hex, paint: { hex } }));
     const gradient = { id: 'g', shape: 'linear' as const, x1: 0, y1: 0, x2: 40, y2: 0, stops, layers: 'over' as const };
     const hexes = stops.map(({ hex }) => hex);
-    const middle = rampOf(gradient, 1, hexes);
-    expect([middle.from, middle.to]).toEqual([0, 1]);
-    expect(middle.cover[0]).toBe(0);
-    expect(middle.cover[64]).toBe(1);
-    expect(middle.cover[128]).toBe(1);
-    const first = rampOf(gradient, 0, hexes);
-    expect(first.to).toBe(0.5);
-    expect(first.cover.every((share) => share === 1)).toBeTrue();
+    expect(levelsOf(gradient)).toEqual([2, 0, 1]);
+    const [dark, light, red] = stops.map((_, i) => rampOf(gradient, i, hexes));
+    expect([dark.from < -100, dark.to]).toEqual([true, 0.5]);
+    expect([dark.cover[0], dark.cover[64], dark.cover[128]]).toEqual([1, 0, 0]);
+    expect([red.cover[0], red.cover[64], red.cover[128]]).toEqual([0, 0, 1]);
+    expect([light.from, light.to]).toEqual([0, 1]);
+    expect(light.cover.every((share) => share === 1)).toBeTrue();
+    expect(light.over).toEqual([dark.cover, red.cover]);
     const fading = rampOf({ ...gradient, stops: [stops[0], { ...stops[2], paint: undefined }] }, 0, hexes);
-    expect(fading.cover[0]).toBe(1);
-    expect(fading.cover[128]).toBe(0);
+    expect([fading.cover[0], fading.cover[128], fading.rows]).toEqual([1, 0, 'even']);
+  });
+
+  it('around a middle, or in one layer, goes by the order of the stops', () => {
+    const stops = ['#203040', '#f6f4ee'].map((hex, i) => ({ at: i, hex, paint: { hex } }));
+    expect(levelsOf({ shape: 'linear', layers: 'over', stops })).toEqual([1, 0]);
+    expect(levelsOf({ shape: 'radial', layers: 'over', stops })).toEqual([0, 1]);
+    expect(levelsOf({ shape: 'linear', layers: 'beside', stops })).toEqual([0, 1]);
+    // A thread never lies over bare cloth as over another.
+    expect(levelsOf({ shape: 'radial', layers: 'over', stops: [{ ...stops[0], paint: undefined }, stops[1]] })[1]).toBe(
+      0,
+    );
   });
 });
 
@@ -156,14 +187,14 @@ describe('gradients of artwork', () => {
     return convert({ raster, artwork: readSvg(text), pictureKey: text, recipe, charts: [] });
   }
 
-  it('arrive by themselves as one piece for each thread, the second over the first', async () => {
+  it('arrive by themselves as one piece for each thread, the darker over the lighter', async () => {
     const design = await sew(svg('<path d="M5 5H55V35H5Z" fill="url(#g)"/>'));
     expect(design.pieces.map(({ kind, thread }) => [kind, thread])).toEqual([
       ['gradient', 0],
       ['gradient', 1],
     ]);
     expect(design.threads.map(({ hex }) => hex)).toEqual(['#203040', '#e0b040']);
-    expect(design.order).toEqual([0, 1]);
+    expect(design.order).toEqual([1, 0]);
     expect(design.pieces[1].partOf).toBe(0);
     expect(design.colours.every(({ thread }) => thread >= 0)).toBeTrue();
   });
@@ -210,15 +241,16 @@ describe('gradients of artwork', () => {
     const design = await sew(text, said(laid));
     expect(design.lostPieceDecisions).toEqual([]);
     expect(design.pieces.map(({ part }) => part?.gradient.id)).toEqual(['g1', 'g1', 'g1', 'g1']);
-    // One gradient over both: the left piece hardly has the second thread, the right one hardly the first alone.
+    // One gradient over both: of the dark thread the left piece has most, the right one the last rows.
     const stitchesOf = (piece: number): number => {
       let n = 0;
       for (let i = 0; i < design.stitches.count; i++) if (design.stitches.piece[i] === piece) n++;
       return n;
     };
-    const second = design.pieces.flatMap(({ part, bounds }, i) => (part?.stop === 1 ? [{ i, left: bounds.left }] : []));
-    second.sort((a, b) => a.left - b.left);
-    expect(stitchesOf(second[1].i)).toBeGreaterThan(stitchesOf(second[0].i) * 2);
+    const dark = design.pieces.flatMap(({ part, bounds }, i) => (part?.stop === 0 ? [{ i, left: bounds.left }] : []));
+    dark.sort((p, q) => p.left - q.left);
+    expect(stitchesOf(dark[0].i)).toBeGreaterThan(stitchesOf(dark[1].i) * 1.3);
+    expect(design.pieces.map(({ part }) => part?.stop)[design.order[0]]).toBe(1);
     const gone = await sew(text, said(laid.map((d) => ({ ...d, fill: null }) as PieceDecision)));
     expect(gone.pieces.every(({ part }) => !part)).toBeTrue();
   });

@@ -3,7 +3,7 @@ import type { DesignThread } from './design.js';
 import type { Piece } from './pieces/piece.js';
 import { isSamePaint, type Paint } from './pieces/area.js';
 import type { FoundPieces } from './pieces/find-pieces.js';
-import type { AreaGradient } from './pieces/gradient-areas.js';
+import { levelsOf, type AreaGradient } from './pieces/gradient-areas.js';
 import { shareAt, type Ramp } from './geometry/ramp.js';
 import { distance } from './geometry/vector.js';
 
@@ -14,7 +14,7 @@ const COVERS_MOST = 0.6;
 /** How far it reaches in under the rows that take its place. */
 const UNDER_MM = 1;
 /** Places of a whole ramp. */
-const PLACES = 129;
+const PLACES: readonly number[] = Array.from({ length: 129 }, (_, i) => i / 128);
 
 /**
  * How much a thread of a gradient covers, from place to place.
@@ -22,39 +22,54 @@ const PLACES = 129;
  */
 export function rampOf(gradient: AreaGradient, stop: number, hexes: readonly string[]): Ramp {
   const { shape, x1, y1, x2, y2, stops, layers } = gradient;
+  const levels = levelsOf(gradient);
   // Cut rows around a middle lie in no even distance.
-  const rows = shape === 'linear' ? 'even' : 'cut';
-  const band = (k: number): ((t: number) => number) | undefined => {
-    if (k < 0 || k + 1 >= stops.length) return undefined;
-    const curve = coverCurve(stops[k].hex, stops[k + 1].hex, hexes[k], hexes[k + 1], rows);
-    const [from, to] = [stops[k].at, stops[k + 1].at];
-    return (t) => (to > from ? shareAt(curve, (t - from) / (to - from)) : t >= to ? 1 : 0);
+  const rows = shape === 'linear' ? layers : 'cut';
+  /** Share of a stop's thread on the way to its neighbour, which lies below it or is bare. */
+  const fading = (k: number, other: number): Share => {
+    const curve = coverCurve(stops[other].hex, stops[k].hex, hexes[other], hexes[k], rows);
+    const [from, to] = [stops[other].at, stops[k].at];
+    return (t) =>
+      from === to ? (Math.sign(t - to) === Math.sign(other - k) ? 0 : 1) : shareAt(curve, (t - from) / (to - from));
   };
-  const rising = band(stop - 1);
-  const next = band(stop + 1 < stops.length ? stop : -1);
-  const fades = next !== undefined && stops[stop + 1].paint === undefined;
-  const places = Array.from({ length: PLACES }, (_, i) => i / (PLACES - 1));
-  const cover = places.map((t) => (rising ? rising(t) : 1) * (fades && next ? 1 - next(t) : 1));
+  const neighbours = (k: number): number[] => [k - 1, k + 1].filter((j) => stops[j]);
+  const isOver = (k: number, j: number): boolean => !stops[j].paint || levels[k] > levels[j];
+  const coverOf = (k: number): number[] => {
+    const shares = neighbours(k).flatMap((j) => (isOver(k, j) ? [fading(k, j)] : []));
+    return PLACES.map((t) => shares.reduce((product, share) => product * share(t), 1));
+  };
+  const fades = (k: number): boolean => neighbours(k).some((j) => !stops[j].paint);
+  const above = neighbours(stop).filter((j) => stops[j].paint && levels[j] > levels[stop]);
   const reach = UNDER_MM / Math.max(UNDER_MM, distance(x1, y1, x2, y2));
-  const takenAt = (t: number): number => {
-    if (!next || fades) return 0;
-    if (layers === 'beside') return next(t);
-    const taken = next(Math.max(0, t - reach));
-    return taken > COVERS_MOST ? taken : 0;
+  const covered = (list: readonly number[]): number[] =>
+    PLACES.map((t) => {
+      const share = Math.min(shareAt(list, t - reach), shareAt(list, t + reach));
+      return share > COVERS_MOST ? share : 0;
+    });
+  const over = (): number[][] => {
+    if (layers === 'beside') return above.map(coverOf);
+    // Cut rows of all threads lie on the same places, so that one can be left out under another.
+    if (shape === 'radial') return above.map((j) => covered(coverOf(j)));
+    return above.filter((j) => !fades(j)).map(coverOf);
   };
+  const taken = over();
   return {
     shape,
     x1,
     y1,
     x2,
     y2,
-    cover,
-    // Cut rows of all threads lie on the same places, so that one can be left out under another.
-    ...((layers === 'beside' || shape === 'radial') && { over: places.map(takenAt) }),
+    cover: coverOf(stop),
+    // Over cloth, rows that lie evenly show least of their own distances.
+    rows: layers === 'beside' ? 'lattice' : fades(stop) ? 'even' : 'bundled',
+    ...(taken.length > 0 && { over: taken }),
     from: stop > 0 ? stops[stop - 1].at : -FAR,
     to: stop + 1 < stops.length ? stops[stop + 1].at : FAR,
   };
 }
+
+/** A share from place to place along the way. */
+type Share = (t: number) => number;
 
 /** Pieces with gradients, each with how much it covers now that threads are known. */
 export function rampPieces(

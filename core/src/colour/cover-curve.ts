@@ -9,6 +9,8 @@ const SEEN_SIGMA_MM = 1;
 const THREAD_MM = 0.4;
 const SEEN_PLACES = 12;
 const WAVES = 6;
+/** A row over another thread shades what lies beside it, as if it were wider by this share. */
+const SHADE = 0.1;
 /** Curves that are kept. */
 const MOST_KNOWN = 200;
 
@@ -45,20 +47,20 @@ const known = new Map<string, readonly number[]>();
 /**
  * Shares of the second of two threads from one stop to the next: at each place the one that comes nearest to the gradient
  * (CIEDE2000), never falling, smooth, nothing at the start and all at the end.
- * @param rows whether rows lie in even distances, or are cut so that none stand out
+ * @param rows whether they lie in even distances, over the other thread or beside its rows, or are cut so that none stand out
  */
 export function coverCurve(
   fromHexOfArt: string,
   toHexOfArt: string,
   under: string,
   over: string,
-  rows: 'even' | 'cut' = 'even',
+  rows: 'over' | 'beside' | 'cut' = 'over',
 ): readonly number[] {
   const key = [fromHexOfArt, toHexOfArt, under, over, rows].join(' ');
   const before = known.get(key);
   if (before) return before;
   const mixes = mixesOf(under, over, MIXES + 1);
-  const seen = rows === 'even' ? SEEN_ROWS : SEEN_MIXES;
+  const seen = rows === 'cut' ? SEEN_MIXES : SEEN_ROWS;
   const shares = Array.from({ length: SAMPLES }, (_, i) => {
     const lab = linearToLab(...linearOf(mixHex(fromHexOfArt, toHexOfArt, i / (SAMPLES - 1))));
     const away = mixes.map((mix) => ciede2000(lab, mix));
@@ -69,7 +71,8 @@ export function coverCurve(
       for (const mix of places) sum += away[mix];
       if (sum < least) [least, best] = [sum, k];
     });
-    return best / MIXES;
+    const share = best / MIXES;
+    return rows === 'over' ? share / (1 + SHADE * (1 - share)) : share;
   });
   for (let i = 1; i < SAMPLES; i++) shares[i] = Math.max(shares[i], shares[i - 1]);
   const smooth = shares.map(

@@ -9,9 +9,12 @@ export interface Ramp {
   /** Share of a solid fill at evenly spaced places from start to end; before and beyond, the first and the last hold. */
   readonly cover: readonly number[];
   /**
-   * Share that the thread sewn over this one takes of its rows; only where both lie in one layer, row beside row.
+   * How rows of a linear ramp lie: by themselves; in bundles where nearly everything is covered, so that rows of the thread
+   * below can be left out there; or, in one layer, on a lattice that all threads share.
    */
-  readonly over?: readonly number[];
+  readonly rows: 'even' | 'bundled' | 'lattice';
+  /** Shares of the threads sewn over this one, under whose rows its own are left out; none where it lies below everywhere. */
+  readonly over?: readonly (readonly number[])[];
   /** Places, as shares of the way, between which there are any rows. */
   readonly from: number;
   readonly to: number;

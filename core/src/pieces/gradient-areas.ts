@@ -1,3 +1,5 @@
+import { linearToLab } from '../colour/ciede2000.js';
+import { linearOf } from '../colour/srgb.js';
 import type { Area, Paint } from './area.js';
 import type { ThreadChoice } from './piece-decisions.js';
 
@@ -51,6 +53,19 @@ export interface GradientPart {
 }
 
 /**
+ * How many of a gradient's threads lie below each of its stops. Whole rows are sewn the darker over the lighter: single
+ * light rows on a dark thread stand out, dark ones on a light thread hardly do, and a dark thread does not shine through from
+ * below. Cut rows, and rows of one layer, have no others below; their threads follow each other along the way.
+ */
+export function levelsOf({ shape, layers, stops }: Pick<AreaGradient, 'shape' | 'layers' | 'stops'>): number[] {
+  const depth = stops.map(({ hex }) =>
+    shape === 'linear' && layers === 'over' ? -linearToLab(...linearOf(hex)).l : 0,
+  );
+  const isUnder = (a: number, b: number): boolean => depth[a] < depth[b] || (depth[a] === depth[b] && a < b);
+  return stops.map((_, i) => stops.filter((stop, j) => stop.paint && isUnder(j, i)).length);
+}
+
+/**
  * Areas with gradients as one area for each of their threads, each a little above the last.
  * @returns the areas, and for each the index of the area it was
  */
@@ -68,14 +83,15 @@ export function expandGradients(areas: readonly Area[]): {
       from.push(i);
       return;
     }
-    stops.forEach(({ paint, stop }, k) => {
+    const levels = levelsOf(fill);
+    stops.forEach(({ paint, stop }) => {
       out.push({
         ...area,
         paint,
         as: 'gradient',
         line: undefined,
         face: undefined,
-        layer: area.layer + k * LAYER_STEP,
+        layer: area.layer + levels[stop] * LAYER_STEP,
         part: { gradient: fill, stop },
       });
       from.push(i);

@@ -3,12 +3,11 @@ import { boundsOf } from '../geometry/polyline.js';
 import { direction, distance, turnPoints, type Point, type Points } from '../geometry/vector.js';
 import { lengthOfRamp, shareAt, thresholdOf, type Ramp } from '../geometry/ramp.js';
 import { offsetPattern } from './offset-patterns.js';
+import { bundles, rampRows, rowsBetween, type Band } from './ramp-rows.js';
 import { tatami, type TatamiSettings } from './tatami.js';
 
 type RampSettings = Omit<TatamiSettings, 'angle'>;
 
-/** Rows that are left out still take this much of one: the way back has to find its place. */
-const LEFT_OUT = 1e-3;
 /** Shorter stretches of a row are not sewn. */
 const SHORTEST_RUN = 1.2;
 /** The thread goes on to a stretch this far away; farther ones begin anew. */
@@ -42,91 +41,55 @@ export function rampFill(rings: readonly Points[], ramp: Ramp, settings: RampSet
     const [x, y] = level(p.x, p.y);
     return { x, y };
   };
+  const { spacingMm } = settings;
+  const bands =
+    ramp.rows === 'bundled' ? (ramp.over ?? []).map((over) => bundles(over, length, spacingMm, top, bottom)) : [];
+  const runs: Points[] = [];
+  let rows: number[];
   if (isSolid(ramp)) {
-    const strip = [box.left - 1, top, box.right + 1, top, box.right + 1, bottom, box.left - 1, bottom];
-    const inside = top > box.top || bottom < box.bottom ? common(turned, [strip]) : turned;
     const ways = { entry: place(settings.entry), exit: place(settings.exit) };
-    return tatami(inside, { ...settings, ...ways, angle: 0 }).map((run) => mapPlaces(run, back));
+    for (const [from, to] of between(bands, top, bottom, spacingMm)) {
+      const strip = [box.left - 1, from, box.right + 1, from, box.right + 1, to, box.left - 1, to];
+      const inside = from > box.top || to < box.bottom ? common(turned, [strip]) : turned;
+      runs.push(...tatami(inside, { ...settings, ...ways, angle: 0 }));
+    }
+    rows = bands.flatMap((list) => rowsBetween(list, spacingMm)).sort((a, b) => a - b);
+  } else {
+    rows = rampRows(ramp, length, spacingMm, top, bottom);
   }
-  const scale = new RowScale(ramp, length, settings.spacingMm, top, bottom);
   const stretches: Stretch[] = [];
-  const last = scale.to(bottom) / settings.spacingMm;
-  for (let row = Math.ceil(scale.to(top) / settings.spacingMm - 0.5); row + 0.5 < last; row++) {
-    const y = scale.from((row + 0.5) * settings.spacingMm);
+  rows.forEach((y, row) => {
     for (const [left, right] of spansAt(turned, y)) {
       if (right - left >= SHORTEST_RUN) stretches.push({ row, y, left, right });
     }
+  });
+  return [...runs, ...joinStretches(stretches, settings)].map((run) => mapPlaces(run, back));
+}
+
+/** What is left of the way, from place to place, where bands of the threads above are left out. */
+function between(
+  bands: readonly (readonly Band[])[],
+  top: number,
+  bottom: number,
+  spacing: number,
+): [number, number][] {
+  // Each thread above covers nearly everything towards one end: its bands follow each other.
+  const out = bands
+    .filter((list) => list.length > 0)
+    .map((list) => ({ from: list[0].from, to: list[list.length - 1].to }));
+  const strips: [number, number][] = [];
+  let at = top;
+  for (const { from, to } of out.sort((a, b) => a.from - b.from)) {
+    strips.push([at, Math.max(at, from + spacing)]);
+    at = to - spacing;
   }
-  return joinStretches(stretches, settings).map((run) => mapPlaces(run, back));
+  strips.push([at, bottom]);
+  return strips.filter(([from, to]) => to - from > STEP_MM);
 }
 
 function mapPlaces(points: Points, map: (x: number, y: number) => readonly [number, number]): Points {
   const out: Points = [];
   for (let i = 0; i < points.length; i += 2) out.push(...map(points[i], points[i + 1]));
-  return out;
-}
-
-/** From places along the way to places at which rows lie evenly, and back. */
-class RowScale {
-  private readonly rows: Float64Array;
-  private readonly step: number;
-
-  constructor(
-    ramp: Ramp,
-    length: number,
-    private readonly spacing: number,
-    private readonly top: number,
-    bottom: number,
-  ) {
-    this.step = ramp.over ? spacing : STEP_MM;
-    // In one layer rows of both threads lie on the same places, counted from the start of the way.
-    if (ramp.over) this.top = Math.floor(top / spacing) * spacing;
-    const count = Math.ceil((bottom - this.top) / this.step) + 1;
-    this.rows = new Float64Array(count + 1);
-    const sum = ramp.over ? lattice(ramp, length, spacing, this.top, count) : undefined;
-    for (let k = 0; k < count; k++) {
-      const t = (this.top + (k + 0.5) * this.step) / length;
-      const grown = sum ? (sum[k] ? 1 : LEFT_OUT) : Math.max(LEFT_OUT, shareAt(ramp.cover, t)) * (this.step / spacing);
-      this.rows[k + 1] = this.rows[k] + grown;
-    }
-  }
-
-  to(y: number): number {
-    const at = Math.min(this.rows.length - 1, Math.max(0, (y - this.top) / this.step));
-    const k = Math.min(this.rows.length - 2, Math.floor(at));
-    return (this.rows[k] + (this.rows[k + 1] - this.rows[k]) * (at - k)) * this.spacing;
-  }
-
-  from(y: number): number {
-    const row = y / this.spacing;
-    let low = 0;
-    let high = this.rows.length - 1;
-    while (high - low > 1) {
-      const middle = (low + high) >> 1;
-      if (this.rows[middle] <= row) low = middle;
-      else high = middle;
-    }
-    const within = (row - this.rows[low]) / (this.rows[high] - this.rows[low]);
-    return this.top + (low + within) * this.step;
-  }
-}
-
-/** Which rows of an even lattice a thread gets: those its share takes, but not those the thread over it takes. */
-function lattice(ramp: Ramp, length: number, spacing: number, top: number, count: number): Uint8Array {
-  const out = new Uint8Array(count);
-  const first = Math.round(top / spacing);
-  const taken = (list: readonly number[]): ((row: number) => boolean) => {
-    // Counted from the start of the way, so that two threads agree.
-    const from = Math.min(0, first);
-    const sums = new Float64Array(first + count - from + 1);
-    for (let k = 1; k < sums.length; k++) {
-      sums[k] = sums[k - 1] + shareAt(list, ((from + k - 0.5) * spacing) / length);
-    }
-    return (row) => Math.floor(sums[row - from + 1] + 0.5) > Math.floor(sums[row - from] + 0.5);
-  };
-  const own = taken(ramp.cover);
-  const other = taken(ramp.over as readonly number[]);
-  for (let k = 0; k < count; k++) out[k] = own(first + k) && !other(first + k) ? 1 : 0;
   return out;
 }
 
@@ -162,7 +125,7 @@ function radialFill(rings: readonly Points[], ramp: Ramp, settings: RampSettings
       const t = distance(x, y, cx, cy) / radius;
       if (t < ramp.from || t > ramp.to) return false;
       const own = shareAt(ramp.cover, t);
-      return own >= threshold && !(ramp.over && shareAt(ramp.over, t) >= threshold);
+      return own >= threshold && !ramp.over?.some((over) => shareAt(over, t) >= threshold);
     };
     for (const [left, right] of spansAt(level, y)) {
       let from: number | undefined;
@@ -183,7 +146,8 @@ function radialFill(rings: readonly Points[], ramp: Ramp, settings: RampSettings
 }
 
 /** Whether everything is covered where there are rows at all. */
-const isSolid = ({ over, cover }: Ramp): boolean => !over && cover.every((share) => share > 0.999);
+const isSolid = ({ over, cover, rows, shape }: Ramp): boolean =>
+  (!over || (shape === 'linear' && rows === 'bundled')) && cover.every((share) => share > 0.999);
 
 /** What lies within the end of a radial ramp; undefined where that is everything. */
 function discOf(ramp: Ramp): Points | undefined {

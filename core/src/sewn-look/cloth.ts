@@ -52,29 +52,35 @@ const along = (d: number): number => (0.25 - d * d) * 1.2 * 0.8;
 /**
  * Lays threads over cloth, in a part of a view.
  * @param threads as `drawStitches` leaves them
- * @param cloth the cloth of the view; what is seen of both is written to `out`
+ * @param cloth the cloth of the view
+ * @param stride pixels of a row of the view
+ * @param out what is seen of both, of the size of the part; of the whole view it may be `cloth` itself
  */
 export function overCloth(
   threads: Int32Array,
   cloth: Int32Array,
-  out: Int32Array,
   stride: number,
   { left, top, width, height }: ViewPart,
+  out: Int32Array,
 ): void {
-  for (let y = top; y < top + height; y++) {
-    const end = y * stride + left + width;
-    for (let i = y * stride + left; i < end; i++) {
+  for (let y = 0, o = 0; y < height; y++) {
+    const start = (top + y) * stride + left;
+    for (let i = start; i < start + width; i++, o++) {
       const p = threads[i];
       const covered = p >>> 24;
       if (covered === 255) {
-        out[i] = p;
+        out[o] = p;
+        continue;
+      }
+      const c = cloth[i];
+      if (p === 0) {
+        out[o] = c;
         continue;
       }
       const open = 256 - covered - (covered >> 7);
-      const c = cloth[i];
       const rb = (p & 0xff00ff) + ((Math.imul(c & 0xff00ff, open) >>> 8) & 0xff00ff);
       const g = (p & 0xff00) + ((Math.imul(c & 0xff00, open) >>> 8) & 0xff00);
-      out[i] = -16777216 | (rb & 0xff00ff) | (g & 0xff00);
+      out[o] = -16777216 | (rb & 0xff00ff) | (g & 0xff00);
     }
   }
 }

@@ -2,70 +2,64 @@ import { drawCloth, overCloth } from './cloth.js';
 import { drawLines } from './draw-lines.js';
 import { drawStitches } from './draw-stitches.js';
 import { densityOf, drawDensity } from './density.js';
-import { doubled, FINE_SCALE, halve, type Scene } from './render.js';
+import type { Scene } from './render.js';
+import { KeyFrames } from './key-frames.js';
 import { BOX_STITCHES } from './segments.js';
 import { REACH_MM } from './thread-profile.js';
-import { wholeOf, type Look, type View, type ViewPart } from './view.js';
+import { aroundBoth, wholeOf, type Look, type View, type ViewPart } from './view.js';
 
-/** Memory key frames may take, and stitches between them at least. */
-const FRAME_BYTES = 128 * 1024 * 1024;
-const LEAST_STEP = 2000;
+/** What has changed in a view. */
+export interface Moment {
+  readonly part: ViewPart;
+  /** The part's pixels as 0xAABBGGRR. */
+  readonly pixels: Int32Array<ArrayBuffer>;
+}
 
-/** A view that is sewn stitch by stitch: going on draws only what is new. */
+/**
+ * A view that is sewn stitch by stitch: going on draws only what is new. Small scales are drawn once only, not doubled: quick
+ * enough for every frame of a film.
+ */
 export class ProgressiveView {
-  private readonly inner: View;
-  private readonly fine: boolean;
   /** Of the sewn look the threads alone, of others threads and cloth. */
   private readonly pixels: Int32Array<ArrayBuffer>;
   private readonly cloth: Int32Array<ArrayBuffer>;
-  /** Threads over cloth. */
-  private readonly shown: Int32Array<ArrayBuffer>;
   private drawn = 0;
   private isNew = true;
-  /** Key frames that are known without a gap. */
-  private furthest = 0;
-  /** What the last `drawTo` may have changed. */
-  changed: ViewPart = { left: 0, top: 0, width: 0, height: 0 };
-  /** What the view looked like after every `step` stitches: scrubbing back goes on from there. */
-  private readonly frames = new Map<number, Int32Array<ArrayBuffer>>();
-  private readonly step: number;
+  /** Scrubbing back goes on from one of them. */
+  private readonly frames: KeyFrames;
 
   constructor(
     private readonly scene: Scene,
     readonly view: View,
     readonly look: Look,
-    /** Draws small scales once only: quick enough for every frame of a film, and refined when it rests. */
-    readonly quick = false,
   ) {
-    this.fine = !quick && look === 'sewn' && view.scale < FINE_SCALE;
-    this.inner = this.fine ? doubled(view) : view;
-    this.cloth = new Int32Array(this.inner.width * this.inner.height);
-    drawCloth(this.cloth, this.inner, scene.clothHex);
-    this.pixels = this.bare();
-    this.shown = look === 'sewn' ? new Int32Array(this.pixels.length) : this.pixels;
-    const most = Math.max(1, Math.floor(FRAME_BYTES / this.pixels.byteLength));
-    this.step = Math.max(LEAST_STEP, Math.ceil(scene.segments.count / most));
+    this.cloth = new Int32Array(view.width * view.height);
+    drawCloth(this.cloth, view, scene.clothHex);
+    const bare = look === 'sewn' ? new Int32Array(this.cloth.length) : this.cloth;
+    this.pixels = bare.slice();
+    this.frames = new KeyFrames(scene.segments, view, bare);
   }
 
-  /** The view with the first `segments` stitches sewn, as 0xAABBGGRR; valid until the next call. */
-  drawTo(segments: number): Int32Array<ArrayBuffer> {
-    const { width, height } = this.view;
-    const frame = this.look === 'density' ? 0 : this.frameBefore(segments);
-    // From the nearest that is known: what is drawn, or a key frame, behind or well ahead. Short ways are sewn on: a key
-    // frame is as large as the view, and so is what changes with it.
-    const isFar = frame - this.drawn >= this.step;
-    const jump = this.isNew || segments < this.drawn || isFar || this.look === 'density';
-    this.changed = jump ? { left: 0, top: 0, width, height } : this.partOf(this.drawn, segments);
+  /** Sews the first `segments` stitches. @returns what may have changed since the last call; at first the whole view */
+  drawTo(segments: number): Moment {
+    const { view, look } = this;
+    const changed = look === 'density' ? wholeOf(view) : this.sewTo(segments);
+    const part = this.isNew ? wholeOf(view) : changed;
     this.isNew = false;
-    if (jump) this.start(frame, segments);
-    if (this.drawn < segments) this.addTo(this.pixels, this.inner, this.drawn, segments);
-    this.drawn = segments;
-    if (this.look === 'density') drawDensity(this.pixels, this.inner, densityOf(this.scene.segments, segments));
-    if (this.look === 'sewn') {
-      const part = this.fine ? wholeOf(this.inner) : this.changed;
-      overCloth(this.pixels, this.cloth, this.shown, this.inner.width, part);
+    if (look === 'density') {
+      this.pixels.set(this.cloth);
+      drawDensity(this.pixels, view, densityOf(this.scene.segments, segments));
     }
-    return this.fine ? halve(this.shown, width, height) : this.shown;
+    const pixels = new Int32Array(part.width * part.height);
+    if (look === 'sewn') {
+      overCloth(this.pixels, this.cloth, view.width, part, pixels);
+    } else {
+      for (let y = 0; y < part.height; y++) {
+        const from = (part.top + y) * view.width + part.left;
+        pixels.set(this.pixels.subarray(from, from + part.width), y * part.width);
+      }
+    }
+    return { part, pixels };
   }
 
   /**
@@ -73,16 +67,27 @@ export class ProgressiveView {
    * @returns whether there are more to draw
    */
   prepare(): boolean {
-    const { scene, inner, step } = this;
-    const at = (this.furthest + 1) * step;
-    if (this.look === 'density' || at > scene.segments.count) return false;
-    if (!this.frames.has(at)) {
-      const pixels = this.frames.get(at - step)?.slice() ?? this.bare();
-      this.addTo(pixels, inner, at - step, at);
-      this.frames.set(at, pixels);
+    return this.look !== 'density' && this.frames.prepare((pixels, from, to) => this.addTo(pixels, from, to));
+  }
+
+  /**
+   * Sews on to a place, or goes back to the key frame before it and sews on from there.
+   * @returns the part that may have changed
+   */
+  private sewTo(segments: number): ViewPart {
+    const { frames } = this;
+    const frame = frames.before(segments);
+    // From the nearest that is known: what is drawn, or a key frame, behind or well ahead. Short ways are sewn on.
+    let restored: ViewPart | undefined;
+    if (segments < this.drawn || frame - this.drawn >= frames.step) {
+      restored = frames.restore(frame, this.pixels);
+      this.drawn = frame;
     }
-    this.furthest++;
-    return at + step <= scene.segments.count;
+    frames.drawOn(this.drawn, segments);
+    this.addTo(this.pixels, this.drawn, segments);
+    const sewn = this.partOf(this.drawn, segments);
+    this.drawn = segments;
+    return restored ? aroundBoth(restored, sewn) : sewn;
   }
 
   /** The part of the view that stitches `from` up to `to` can reach, in whole boxes of stitches. */
@@ -104,29 +109,9 @@ export class ProgressiveView {
     return { left: x0, top: y0, width: Math.max(0, x1 - x0), height: Math.max(0, y1 - y0) };
   }
 
-  private addTo(pixels: Int32Array, view: View, from: number, to: number): void {
+  private addTo(pixels: Int32Array, from: number, to: number): void {
     const { segments, shades, hexes } = this.scene;
-    if (this.look === 'sewn') drawStitches(pixels, view, segments, shades, from, to);
-    else if (this.look === 'line') drawLines(pixels, view, segments, hexes, from, to);
-  }
-
-  private bare(): Int32Array<ArrayBuffer> {
-    return this.look === 'sewn' ? new Int32Array(this.cloth.length) : this.cloth.slice();
-  }
-
-  /** The last key frame up to a stitch; 0 is the bare cloth. */
-  private frameBefore(segments: number): number {
-    for (let at = Math.floor(segments / this.step) * this.step; at > 0; at -= this.step) {
-      if (this.frames.has(at)) return at;
-    }
-    return 0;
-  }
-
-  private start(frame: number, segments: number): void {
-    const known = this.frames.get(frame);
-    if (known) this.pixels.set(known);
-    else if (this.look === 'sewn') this.pixels.fill(0);
-    else this.pixels.set(this.cloth);
-    this.drawn = this.look === 'density' ? segments : frame;
+    if (this.look === 'sewn') drawStitches(pixels, this.view, segments, shades, from, to);
+    else if (this.look === 'line') drawLines(pixels, this.view, segments, hexes, from, to);
   }
 }

@@ -55,7 +55,7 @@ function drawAt(scene: Scene, view: View, look: Look, to: number): Int32Array<Ar
   if (look === 'sewn') {
     const threads = new Int32Array(pixels.length);
     drawStitches(threads, view, scene.segments, scene.shades, 0, to);
-    overCloth(threads, pixels, pixels, view.width, wholeOf(view));
+    overCloth(threads, pixels, view.width, wholeOf(view), pixels);
   } else if (look === 'line') drawLines(pixels, view, scene.segments, scene.hexes, 0, to);
   else {
     const whole = to === scene.segments.count;

@@ -4,10 +4,12 @@ import { JUMP, STITCH, StitchWriter } from '../sequence/stitch-list.js';
 import { tatami } from '../stitches/tatami.js';
 import { rectangle } from '../test/regions.js';
 import { densityOf } from './density.js';
+import { KeyFrames } from './key-frames.js';
 import { likenessOf } from './likeness.js';
 import { ProgressiveView } from './progressive.js';
-import { drawScene, renderDesign, sceneOf } from './render.js';
+import { drawScene, FINE_SCALE, renderDesign, sceneOf, type Scene } from './render.js';
 import { segmentsBefore, segmentsOf } from './segments.js';
+import type { Look, View, ViewPart } from './view.js';
 
 function filled(hex: string): Sewing {
   const [run] = tatami([rectangle(-15, -10, 30, 20)], {
@@ -75,9 +77,12 @@ describe('sewn look', () => {
     for (const look of ['sewn', 'line', 'density'] as const) {
       for (const scale of [5, 12]) {
         const at = { ...view, scale };
-        const steps = new ProgressiveView(scene, at, look);
-        for (const to of [10, 200, 40, scene.segments.count]) steps.drawTo(to);
-        expect(steps.drawTo(scene.segments.count)).toEqual(drawScene(scene, at, look));
+        const steps = new Screen(scene, at, look);
+        for (const to of [10, 200, 40, scene.segments.count]) steps.to(to);
+        // Small scales are drawn twice as large and halved when all is drawn at once.
+        const isDoubled = look === 'sewn' && scale < FINE_SCALE;
+        const whole = isDoubled ? new Screen(scene, at, look).to(scene.segments.count) : drawScene(scene, at, look);
+        expect(steps.to(scene.segments.count)).toEqual(whole);
       }
     }
   });
@@ -109,93 +114,118 @@ describe('sewn look', () => {
   });
 });
 
+/** A view to which every part that is told to have changed is added, as a stage does. */
+class Screen {
+  private readonly steps: ProgressiveView;
+  private readonly shown: Int32Array;
+  part: ViewPart = { left: 0, top: 0, width: 0, height: 0 };
+
+  constructor(
+    scene: Scene,
+    private readonly view: View,
+    look: Look,
+  ) {
+    this.steps = new ProgressiveView(scene, view, look);
+    this.shown = new Int32Array(view.width * view.height);
+  }
+
+  to(segments: number): Int32Array {
+    const { part, pixels } = this.steps.drawTo(segments);
+    this.part = part;
+    for (let y = 0; y < part.height; y++) {
+      this.shown.set(
+        pixels.subarray(y * part.width, (y + 1) * part.width),
+        (part.top + y) * this.view.width + part.left,
+      );
+    }
+    return this.shown.slice();
+  }
+
+  /** Makes all key frames. @returns how many */
+  prepare(): number {
+    let made = 0;
+    for (let more = true; more; made++) more = this.steps.prepare();
+    return made;
+  }
+}
+
+function zigzags(count: number): Scene {
+  const writer = new StitchWriter();
+  for (let i = 0; i < count; i++) {
+    writer.add((i % 60) * 0.5 - 15, Math.floor(i / 60) * (30 / (count / 60)) - 15, STITCH, 0, 0);
+  }
+  return sceneOf({ ...filled('#2c6e80'), stitches: writer.finish() });
+}
+
 describe('playing', () => {
-  it('tells which part of the view has changed: all else stays as it was', () => {
+  it('tells which part of the view has changed, at first the whole', () => {
     const scene = sceneOf(filled('#2c6e80'));
     for (const look of ['sewn', 'line'] as const) {
       const at = { width: 240, height: 170, scale: 7, left: -120, top: -85 };
-      const steps = new ProgressiveView(scene, at, look, true);
-      steps.drawTo(0);
-      expect(steps.changed).toEqual({ left: 0, top: 0, width: 240, height: 170 });
+      const steps = new Screen(scene, at, look);
+      steps.to(0);
+      expect(steps.part).toEqual({ left: 0, top: 0, width: 240, height: 170 });
       for (let to = 70; to < scene.segments.count; to += 90) {
-        const before = steps.drawTo(to).slice();
-        const after = steps.drawTo(to + 20);
-        const { left, top, width, height } = steps.changed;
-        expect(width * height).toBeLessThan(240 * 170 * 0.6);
-        const outside = before.findIndex((v, i) => {
-          const [x, y] = [(i % 240) - left, Math.floor(i / 240) - top];
-          return v !== after[i] && (x < 0 || y < 0 || x >= width || y >= height);
-        });
-        expect(outside).withContext(`${look} ${to}`).toBe(-1);
+        steps.to(to);
+        const after = steps.to(to + 20);
+        expect(steps.part.width * steps.part.height).toBeLessThan(240 * 170 * 0.6);
+        expect(after)
+          .withContext(`${look} ${to}`)
+          .toEqual(new Screen(scene, at, look).to(to + 20));
       }
-      steps.drawTo(30);
-      expect(steps.changed.width).toBe(240);
-    }
-  });
-});
-
-describe('scrubbing', () => {
-  it('sews on over a key frame where the way is short, and takes one where it is long', () => {
-    const writer = new StitchWriter();
-    for (let i = 0; i < 9000; i++) {
-      writer.add((i % 60) * 0.5 - 15, Math.floor(i / 60) * 0.2 - 15, STITCH, 0, 0);
-    }
-    const scene = sceneOf({ ...filled('#2c6e80'), stitches: writer.finish() });
-    const at = { width: 200, height: 200, scale: 6, left: -100, top: -100 };
-    const steps = new ProgressiveView(scene, at, 'sewn', true);
-    steps.drawTo(1900);
-    while (steps.prepare());
-    expect(steps.drawTo(2300)).toEqual(new ProgressiveView(scene, at, 'sewn', true).drawTo(2300));
-    expect(steps.changed.height).toBeLessThan(60);
-    expect(steps.drawTo(8100)).toEqual(new ProgressiveView(scene, at, 'sewn', true).drawTo(8100));
-    expect(steps.changed).toEqual({ left: 0, top: 0, width: 200, height: 200 });
-  });
-
-  it('goes back over key frames to the very same picture', () => {
-    const [run] = tatami([rectangle(-60, -60, 120, 120)], {
-      angle: 15,
-      spacingMm: 0.4,
-      stitchLengthMm: 2,
-      compensationMm: 0,
-    });
-    const writer = new StitchWriter();
-    for (let i = 0; i < run.length; i += 2) writer.add(run[i], run[i + 1], STITCH, 0, 0);
-    const scene = sceneOf({ ...filled('#2c6e80'), stitches: writer.finish() });
-    expect(scene.segments.count).toBeGreaterThan(15000);
-    const at = { width: 160, height: 120, scale: 2, left: -80, top: -60 };
-    const steps = new ProgressiveView(scene, at, 'sewn');
-    for (const to of [scene.segments.count, 12000, 5000, 4999, 11000, 0]) {
-      expect(steps.drawTo(to))
-        .withContext(String(to))
-        .toEqual(drawScene(scene, at, 'sewn', to));
     }
   });
 });
 
 describe('key frames', () => {
-  it('are prepared one by one and change nothing of what is shown', () => {
-    const [run] = tatami([rectangle(-60, -60, 120, 120)], {
-      angle: 75,
-      spacingMm: 0.4,
-      stitchLengthMm: 2,
-      compensationMm: 0,
-    });
-    const writer = new StitchWriter();
-    for (let i = 0; i < run.length; i += 2) writer.add(run[i], run[i + 1], STITCH, 0, 0);
-    const scene = sceneOf({ ...filled('#d8602a'), stitches: writer.finish() });
-    const at = { width: 120, height: 90, scale: 1.5, left: -60, top: -45 };
+  const at = { width: 300, height: 200, scale: 6, left: -150, top: -100 };
+
+  it('are sewn over where the way is short, and gone to where it is long', () => {
+    const scene = zigzags(9000);
+    const steps = new Screen(scene, at, 'sewn');
+    steps.to(1900);
+    expect(steps.prepare()).toBe(Math.floor(scene.segments.count / 1024));
+    const top = steps.to(2300);
+    expect(top).toEqual(new Screen(scene, at, 'sewn').to(2300));
+    expect(steps.part.height).toBeLessThan(60);
+    expect(steps.to(8100)).toEqual(new Screen(scene, at, 'sewn').to(8100));
+    // All that lies between, and no more.
+    expect(steps.part.height).toBeGreaterThan(120);
+    expect(steps.part.width * steps.part.height).toBeLessThan(300 * 200);
+    expect(steps.to(2300)).toEqual(top);
+  });
+
+  it('change nothing of what is shown, before they are made and after', () => {
+    const scene = zigzags(16_000);
     for (const look of ['sewn', 'line'] as const) {
-      const steps = new ProgressiveView(scene, at, look, true);
-      const plain = new ProgressiveView(scene, at, look, true);
-      steps.drawTo(500);
-      let made = 1;
-      while (steps.prepare()) made++;
-      expect(made).toBe(Math.floor(scene.segments.count / 2000));
-      expect(steps.prepare()).toBeFalse();
-      for (const to of [700, 14300, 14400, 2000, scene.segments.count]) {
-        expect(steps.drawTo(to)).withContext(`${look} ${to}`).toEqual(plain.drawTo(to));
+      const steps = new Screen(scene, at, look);
+      for (const to of [16_000, 12_000, 5000, 4999, 11_000, 0]) {
+        expect(steps.to(to))
+          .withContext(`${look} ${to}`)
+          .toEqual(new Screen(scene, at, look).to(to));
+      }
+      steps.prepare();
+      for (const to of [700, 14_300, 14_400, 2048, 15_999, 1023, 0]) {
+        expect(steps.to(to))
+          .withContext(`${look} ${to}, with key frames`)
+          .toEqual(new Screen(scene, at, look).to(to));
       }
     }
+  });
+
+  it('share what has not changed, and are fewer where they would take too much memory', () => {
+    const scene = zigzags(40_000);
+    const small = new KeyFrames(scene.segments, at, new Int32Array(300 * 200));
+    expect(small.step).toBe(1024);
+    const view = { width: 3000, height: 2000, scale: 60, left: -1500, top: -1000 };
+    const large = new KeyFrames(scene.segments, view, new Int32Array(3000 * 2000));
+    // A thousandth of the rows changes a fortieth of the view; whole pictures would be 24 MB each.
+    expect(large.step).toBeLessThan(10_000);
+    let made = 0;
+    while (large.prepare(() => made++));
+    expect(made).toBe(Math.floor(scene.segments.count / large.step));
+    expect(large.before(scene.segments.count)).toBe(made * large.step);
+    expect(large.before(large.step - 1)).toBe(0);
   });
 });
 

@@ -23,3 +23,12 @@ export interface ViewPart {
 }
 
 export const wholeOf = ({ width, height }: View): ViewPart => ({ left: 0, top: 0, width, height });
+
+/** The least part that has both of two in it. */
+export function aroundBoth(a: ViewPart, b: ViewPart): ViewPart {
+  if (a.width * a.height === 0) return b;
+  if (b.width * b.height === 0) return a;
+  const [left, top] = [Math.min(a.left, b.left), Math.min(a.top, b.top)];
+  const right = Math.max(a.left + a.width, b.left + b.width);
+  return { left, top, width: right - left, height: Math.max(a.top + a.height, b.top + b.height) - top };
+}

@@ -1,4 +1,4 @@
-import { drawScene, ProgressiveView, sceneOf, segmentsBefore, type Scene, type ViewPart } from '@open-kite/core';
+import { drawScene, ProgressiveView, sceneOf, segmentsBefore, type Scene } from '@open-kite/core';
 import type { DrawAnswer, DrawRequest } from './draw-protocol';
 
 /** Measure of how long a moment of the sewing took to draw, and how many are kept. */
@@ -21,20 +21,6 @@ function bitmapOf(pixels: Int32Array<ArrayBuffer>, width: number, height: number
   return easel.canvas.transferToImageBitmap();
 }
 
-/** A part of some pixels. */
-function cut(
-  pixels: Int32Array<ArrayBuffer>,
-  stride: number,
-  { left, top, width, height }: ViewPart,
-): Int32Array<ArrayBuffer> {
-  const part = new Int32Array(width * height);
-  for (let row = 0; row < height; row++) {
-    const from = (top + row) * stride + left;
-    part.set(pixels.subarray(from, from + width), row * width);
-  }
-  return part;
-}
-
 function answer(message: DrawAnswer): void {
   postMessage(message, { transfer: [message.kind === 'tile' ? message.bitmap : message.pixels.buffer] });
 }
@@ -50,12 +36,10 @@ function drawMoment(of: Scene, { view, look, row, fine }: Extract<DrawRequest, {
   }
   const from = performance.now();
   if (!sewing || sewing.look !== look || JSON.stringify(sewing.view) !== JSON.stringify(view)) {
-    sewing = new ProgressiveView(of, view, look, true);
+    sewing = new ProgressiveView(of, view, look);
     prepareSoon();
   }
-  const all = sewing.drawTo(to);
-  const part = sewing.changed;
-  const pixels = cut(all, width, part);
+  const { part, pixels } = sewing.drawTo(to);
   // Read by the bench; only the latest are of interest.
   if (performance.getEntriesByName(DRAWN).length > MOST_MARKS) performance.clearMeasures(DRAWN);
   performance.measure(DRAWN, { start: from });

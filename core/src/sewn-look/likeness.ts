@@ -36,10 +36,10 @@ export function likenessOf(design: Sewing, picture: Raster): Likeness | undefine
   return toEnd(likenessSteps(design, picture));
 }
 
-/** Rows of the grid that are drawn in one step: few enough for whoever wants to do something else in between. */
-const ROWS_A_STEP = 32;
+/** Rows of the grid that are drawn, or looked at, in one step: few enough for whoever wants to do something else in between. */
+const ROWS_A_STEP = 16;
 
-/** The same in steps of some ten milliseconds; tells the share done. */
+/** The same in steps of some milliseconds; tells the share done. */
 export function* likenessSteps(design: Sewing, picture: Raster): Generator<number, Likeness | undefined> {
   const box = design.picture;
   if (!box) return undefined;
@@ -57,8 +57,7 @@ export function* likenessSteps(design: Sewing, picture: Raster): Generator<numbe
   }
   const sewn = yield* blur({ width, height, planes });
   yield 0.6;
-  const picked = lightOfPicture(picture, width, height, design.fabric.hex);
-  yield 0.7;
+  const picked = yield* lightOfPicture(picture, width, height, design.fabric.hex);
   const wanted = yield* blur(picked);
   return yield* compare(sewn, wanted);
 }
@@ -69,7 +68,7 @@ export function* likenessSteps(design: Sewing, picture: Raster): Generator<numbe
  */
 export function likenessOfPictures(drawn: Raster, picture: Raster, clothHex: string): Likeness {
   const { width, height } = drawn;
-  const steps = [drawn, picture].map((raster) => blur(lightOfPicture(raster, width, height, clothHex)));
+  const steps = [drawn, picture].map((raster) => blur(toEnd(lightOfPicture(raster, width, height, clothHex))));
   const [a, b] = steps.map((each) => toEnd(each));
   return toEnd(compare(a, b));
 }
@@ -94,13 +93,14 @@ function addLight(planes: readonly Float32Array[], pixels: Int32Array, w: number
   }
 }
 
-function lightOfPicture(picture: Raster, width: number, height: number, clothHex: string): Light {
+function* lightOfPicture(picture: Raster, width: number, height: number, clothHex: string): Generator<number, Light> {
   const cloth = fromHex(clothHex);
   const ground = [LINEAR[cloth.r], LINEAR[cloth.g], LINEAR[cloth.b]];
   const planes = emptyPlanes(width * height);
   const sx = picture.width / width;
   const sy = picture.height / height;
   for (let y = 0; y < height; y++) {
+    if (y % ROWS_A_STEP === 0) yield 0.6;
     const y0 = Math.floor(y * sy);
     const y1 = Math.max(y0 + 1, Math.floor((y + 1) * sy));
     for (let x = 0; x < width; x++) {
@@ -128,20 +128,23 @@ function* blur(light: Light): Generator<number, Light> {
   const sum = kernel.reduce((a, b) => a + b, 0);
   const { width, height } = light;
   const planes: Float32Array[] = [];
+  const row = new Float32Array(width + 2 * reach);
   for (const plane of light.planes) {
     const rows = new Float32Array(plane.length);
     for (let y = 0; y < height; y++) {
+      if (y % BLURRED === 0) yield 0.6;
+      const line = plane.subarray(y * width, (y + 1) * width);
+      row.fill(line[0], 0, reach).set(line, reach);
+      row.fill(line[width - 1], reach + width);
       for (let x = 0; x < width; x++) {
         let v = 0;
-        for (let k = -reach; k <= reach; k++) {
-          const xx = x + k < 0 ? 0 : x + k >= width ? width - 1 : x + k;
-          v += kernel[k + reach] * plane[y * width + xx];
-        }
+        for (let k = 0; k <= 2 * reach; k++) v += kernel[k] * row[x + k];
         rows[y * width + x] = v / sum;
       }
     }
     const out = new Float32Array(plane.length);
     for (let y = 0; y < height; y++) {
+      if (y % BLURRED === 0) yield 0.6;
       for (let k = -reach; k <= reach; k++) {
         const yy = y + k < 0 ? 0 : y + k >= height ? height - 1 : y + k;
         const w = kernel[k + reach] / sum;
@@ -149,13 +152,12 @@ function* blur(light: Light): Generator<number, Light> {
       }
     }
     planes.push(out);
-    yield 0.6;
   }
   return { width, height, planes };
 }
 
-/** Rows compared in one step. */
-const COMPARED = 64;
+/** Rows blurred in one step. */
+const BLURRED = 64;
 
 function* compare(a: Light, b: Light): Generator<number, Likeness> {
   const { width, height } = a;
@@ -164,7 +166,7 @@ function* compare(a: Light, b: Light): Generator<number, Likeness> {
   let sum = 0;
   let count = 0;
   for (let y = 0; y < height; y++) {
-    if (y % COMPARED === 0) yield 0.7 + (0.3 * y) / height;
+    if (y % ROWS_A_STEP === 0) yield 0.7 + (0.3 * y) / height;
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
       const p = linearToLab(a.planes[0][i], a.planes[1][i], a.planes[2][i]);
@@ -175,7 +177,10 @@ function* compare(a: Light, b: Light): Generator<number, Likeness> {
       count++;
     }
   }
-  return { deltaE: Number((sum / count).toFixed(2)), ssim: Number(similarity(la, lb, width, height).toFixed(4)) };
+  return {
+    deltaE: Number((sum / count).toFixed(2)),
+    ssim: Number((yield* similarity(la, lb, width, height)).toFixed(4)),
+  };
 }
 
 const WINDOW = 8;
@@ -183,10 +188,11 @@ const C1 = 1;
 const C2 = 9;
 
 /** Mean structural similarity over windows of 8 x 8 samples, half overlapping. */
-function similarity(a: Float32Array, b: Float32Array, width: number, height: number): number {
+function* similarity(a: Float32Array, b: Float32Array, width: number, height: number): Generator<number, number> {
   let total = 0;
   let windows = 0;
   for (let y = 0; y + WINDOW <= height; y += WINDOW / 2) {
+    if (y % BLURRED === 0) yield 0.95;
     for (let x = 0; x + WINDOW <= width; x += WINDOW / 2) {
       let [sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0];
       for (let dy = 0; dy < WINDOW; dy++) {

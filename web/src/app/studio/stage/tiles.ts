@@ -29,6 +29,8 @@ const STILL_MS = 3;
 const ZOOMING_MS = 55;
 /** While the cloth is moved, one tile at a time is drawn: frames come first. */
 const MOVING_MS = 90;
+/** How long a design must rest before the whole of it is drawn small: it takes a worker longer than any tile. */
+const REST_OVERVIEW_MS = 400;
 /** Longer side of the picture of the whole that stands in wherever there is no tile, in pixels. */
 const OVERVIEW = 900;
 const OVERVIEW_KEY = 'overview';
@@ -84,6 +86,8 @@ export class Tiles {
   /** Tiles of the scene before, shown until the new ones are there. */
   private before: Tile[] = [];
   private wanted: { key: string; view: View }[] = [];
+  /** What the stage shows of the whole. */
+  private shown: View | undefined;
   /** The latest moment of the sewing: the worker sends what has changed of it. */
   private moment: { canvas: OffscreenCanvas; view: View } | undefined;
   private momentFlying = false;
@@ -97,6 +101,8 @@ export class Tiles {
   private scaledAt = -Infinity;
   private restAt = 0;
   private stillTimer: ReturnType<typeof setTimeout> | undefined;
+  private overviewAt = 0;
+  private overviewTimer: ReturnType<typeof setTimeout> | undefined;
   /** Whether tiles have been missing since the stage was last complete. */
   private incomplete = false;
 
@@ -137,6 +143,12 @@ export class Tiles {
       const scene = { scene: this.scene, stitches: own ?? stitches, hexes, clothHex: fabric.hex };
       this.send(artist, { kind: 'scene', ...scene }, own && buffersOf(own));
     });
+    this.overviewAt = performance.now() + REST_OVERVIEW_MS;
+    // Drawing begins before the stage is painted next.
+    if (!this.shown || this.shown.scale !== this.scale) return;
+    this.wanted = this.survey(this.shown).missing;
+    this.incomplete = this.wanted.length > 0;
+    if (performance.now() >= this.stillAt) this.askForTiles();
   }
 
   /**
@@ -150,33 +162,15 @@ export class Tiles {
     const height = Math.round(size.height * ratio);
     const left = Math.round(camera.x * scale - width / 2);
     const top = Math.round(camera.y * scale - height / 2);
+    const view = { width, height, scale, left, top };
     if (row !== undefined) {
-      const view = { width, height, scale, left, top };
+      this.shown = undefined;
       this.paintMoment(context, view, row);
       return;
     }
+    this.shown = view;
     if (scale !== this.scale) this.begun.clear();
-    const absent: { key: string; tx: number; ty: number; far: number }[] = [];
-    const sharp: { tile: Tile; x: number; y: number }[] = [];
-    for (let ty = Math.floor(top / SIDE); ty * SIDE < top + height; ty++) {
-      for (let tx = Math.floor(left / SIDE); tx * SIDE < left + width; tx++) {
-        const key = keyOf(scale, tx, ty);
-        const [x, y] = [tx * SIDE - left, ty * SIDE - top];
-        const tile = this.tiles.get(key);
-        if (tile) {
-          this.tiles.delete(key);
-          this.tiles.set(key, tile);
-          sharp.push({ tile, x, y });
-          continue;
-        }
-        absent.push({ key, tx, ty, far: Math.abs(x + SIDE / 2 - width / 2) + Math.abs(y + SIDE / 2 - height / 2) });
-      }
-    }
-    absent.sort((a, b) => a.far - b.far);
-    // The first of them comes in quarters, so that something sharp is there soon.
-    const [first] = absent;
-    if (first && (!this.incomplete || scale !== this.scale) && !this.begun.get(first.key)) this.begun.begin(first.key);
-    const missing = absent.flatMap(({ key, tx, ty }) => this.missingOf(key, tx, ty, scale));
+    const { sharp, absent, missing } = this.survey(view);
     if (missing.length > 0) {
       const parts = missing.map(({ view }) => ({ ...view, x: view.left - left, y: view.top - top }));
       const seen = {
@@ -203,6 +197,36 @@ export class Tiles {
     this.whenStill(scale, `${left} ${top}`);
   }
 
+  /** Tiles of a view that are there, those that are not, and what is to be asked for. */
+  private survey(view: View): {
+    readonly sharp: readonly { readonly tile: Tile; readonly x: number; readonly y: number }[];
+    readonly absent: readonly { readonly key: string; readonly tx: number; readonly ty: number }[];
+    readonly missing: { key: string; view: View }[];
+  } {
+    const { scale, left, top, width, height } = view;
+    const absent: { key: string; tx: number; ty: number; far: number }[] = [];
+    const sharp: { tile: Tile; x: number; y: number }[] = [];
+    for (let ty = Math.floor(top / SIDE); ty * SIDE < top + height; ty++) {
+      for (let tx = Math.floor(left / SIDE); tx * SIDE < left + width; tx++) {
+        const key = keyOf(scale, tx, ty);
+        const [x, y] = [tx * SIDE - left, ty * SIDE - top];
+        const tile = this.tiles.get(key);
+        if (tile) {
+          this.tiles.delete(key);
+          this.tiles.set(key, tile);
+          sharp.push({ tile, x, y });
+          continue;
+        }
+        absent.push({ key, tx, ty, far: Math.abs(x + SIDE / 2 - width / 2) + Math.abs(y + SIDE / 2 - height / 2) });
+      }
+    }
+    absent.sort((a, b) => a.far - b.far);
+    // The first of them comes in quarters, so that something sharp is there soon.
+    const [first] = absent;
+    if (first && (!this.incomplete || scale !== this.scale) && !this.begun.get(first.key)) this.begun.begin(first.key);
+    return { sharp, absent, missing: absent.flatMap(({ key, tx, ty }) => this.missingOf(key, tx, ty, scale)) };
+  }
+
   /** What is to be asked for of a tile that is not there: all of it, or what of it is missing. */
   private missingOf(key: string, tx: number, ty: number, scale: number): { key: string; view: View }[] {
     const begun = this.begun.get(key);
@@ -217,6 +241,7 @@ export class Tiles {
     this.partAll();
     clearTimeout(this.restTimer);
     clearTimeout(this.stillTimer);
+    clearTimeout(this.overviewTimer);
     for (const { worker } of this.artists) worker.terminate();
   }
 
@@ -390,6 +415,12 @@ export class Tiles {
     const box = this.design?.picture;
     const idle = this.artists.every(({ flying }) => flying.size === 0);
     if (this.overview || !box || !idle) return undefined;
+    const early = this.overviewAt - performance.now();
+    if (early > 0) {
+      clearTimeout(this.overviewTimer);
+      this.overviewTimer = setTimeout(() => this.askForTiles(), early);
+      return undefined;
+    }
     const scale = OVERVIEW / Math.max(box.width, box.height);
     const [left, top] = [Math.floor(box.left * scale), Math.floor(box.top * scale)];
     const view = { width: Math.ceil(box.width * scale), height: Math.ceil(box.height * scale), scale, left, top };

@@ -87,6 +87,45 @@ describe('Tiles', () => {
     await painted({ ...camera, scale: 9 });
   });
 
+  it('asks for nothing more while a zoom goes on, also where tiles arrive, and for all when it rests', async () => {
+    tiles.show(design, 'sewn');
+    await painted();
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    const posted = spyOn(Worker.prototype, 'postMessage').and.callThrough();
+    const asked = (): number => posted.calls.all().filter(({ args: [request] }) => request.kind === 'tile').length;
+    let scale = camera.scale;
+    let longest = 0;
+    do {
+      posted.calls.reset();
+      longest = 0;
+      for (let i = 0; i < 30; i++) {
+        const from = performance.now();
+        tiles.paint(context, { ...camera, scale: (scale += 0.02) }, size, 1, undefined);
+        await new Promise((resolve) => setTimeout(resolve, 5));
+        longest = Math.max(longest, performance.now() - from);
+      }
+      // A machine that stands still for a while makes a rest of it.
+    } while (longest > 45);
+    // What was asked for at once after the first step.
+    expect(asked()).toBeLessThanOrEqual(4);
+    for (let i = 0; i < 200 && asked() <= 4; i++) {
+      await new Promise((resolve) => setTimeout(resolve, 25));
+      tiles.paint(context, { ...camera, scale }, size, 1, undefined);
+    }
+    expect(asked()).toBeGreaterThan(4);
+  });
+
+  it('asks for a changed design before it is painted next', async () => {
+    tiles.show(design, 'sewn');
+    await painted();
+    const changed = await smallDesign((r) => (r.stitches.angle = 80));
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    const posted = spyOn(Worker.prototype, 'postMessage').and.callThrough();
+    tiles.show(changed, 'sewn');
+    const kinds = posted.calls.all().map(({ args: [request] }) => request.kind);
+    expect(kinds.indexOf('tile')).toBeGreaterThan(kinds.indexOf('scene'));
+  });
+
   it('draws anew only where a design has changed', async () => {
     // Far closer than the changed block is from the other.
     const near = { x: 0, y: 0, scale: 26 };

@@ -148,7 +148,7 @@ export class Tiles {
     if (!this.shown || this.shown.scale !== this.scale) return;
     this.wanted = this.survey(this.shown).missing;
     this.incomplete = this.wanted.length > 0;
-    if (performance.now() >= this.stillAt) this.askForTiles();
+    this.askForTiles();
   }
 
   /**
@@ -353,9 +353,14 @@ export class Tiles {
     } else if (place !== this.place) this.restAt = now + MOVING_MS;
     this.place = place;
     clearTimeout(this.stillTimer);
-    if (now >= this.stillAt) this.askForTiles();
+    this.askForTiles();
     const next = Math.max(this.stillAt, this.restAt);
-    if (next > now) this.stillTimer = setTimeout(() => this.askForTiles(), next - now);
+    if (next <= now) return;
+    this.stillTimer = setTimeout(() => {
+      // A timer may be a little early.
+      this.stillAt = Math.min(this.stillAt, performance.now());
+      this.askForTiles();
+    }, next - now);
   }
 
   private paintMoment(context: CanvasRenderingContext2D, view: View, row: number): void {
@@ -397,6 +402,8 @@ export class Tiles {
   }
 
   private askForTiles(): void {
+    // Tiles that arrive while a zoom goes on ask for none.
+    if (performance.now() < this.stillAt) return;
     for (;;) {
       const artist = this.artists.reduce((a, b) => (b.flying.size < a.flying.size ? b : a));
       const most = performance.now() < this.restAt ? 1 : DRAWERS * IN_FLIGHT;

@@ -29,6 +29,8 @@ const STILL_MS = 3;
 const ZOOMING_MS = 55;
 /** While the cloth is moved, one tile at a time is drawn: frames come first. */
 const MOVING_MS = 90;
+/** Tiles that come within this time are painted at once. */
+const TOGETHER_MS = 50;
 /** How long a design must rest before the whole of it is drawn small: it takes a worker longer than any tile. */
 const REST_OVERVIEW_MS = 400;
 /** Longer side of the picture of the whole that stands in wherever there is no tile, in pixels. */
@@ -102,6 +104,8 @@ export class Tiles {
   private restAt = 0;
   private stillTimer: ReturnType<typeof setTimeout> | undefined;
   private overviewAt = 0;
+  /** When the stage was last told of a tile. */
+  private toldAt = -Infinity;
   private overviewTimer: ReturnType<typeof setTimeout> | undefined;
   /** Whether tiles have been missing since the stage was last complete. */
   private incomplete = false;
@@ -480,6 +484,10 @@ export class Tiles {
         this.tiles.delete(oldest);
       }
       this.askForTiles();
+      // Painting takes a processor from those who draw: tiles that come close together are shown together.
+      const isLast = this.wanted.length === 0 && this.artists.every(({ flying }) => flying.size === 0);
+      if (!isLast && performance.now() - this.toldAt < TOGETHER_MS) return;
+      this.toldAt = performance.now();
     }
     this.changed();
   }

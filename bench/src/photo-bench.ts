@@ -133,7 +133,7 @@ function openShare({ picture: box, threads, fabric }: Design, picture: Raster): 
     lineMm: 1.2,
     calm: 0.5,
     detail: 0.15,
-    lightFirst: false,
+    first: 'scarce',
     longestMm: 6,
     quick: false,
   });

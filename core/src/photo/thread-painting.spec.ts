@@ -32,7 +32,7 @@ const SETTINGS: PaintingSettings = {
   lineMm: 1.2,
   calm: 1,
   detail: 0.15,
-  lightFirst: false,
+  first: 'dark',
   longestMm: 6,
   quick: false,
 };
@@ -94,7 +94,7 @@ describe('thread painting', () => {
       });
     const dark = lights(painting);
     expect(dark).toEqual([...dark].sort((a, b) => a - b));
-    const light = lights(paint({ lightFirst: true, quick: true }));
+    const light = lights(paint({ first: 'light', quick: true }));
     expect(light).toEqual([...light].sort((a, b) => b - a));
   });
 

@@ -4,6 +4,7 @@ import { CELL_MM, layLattice, type Lattice } from './lattice.js';
 import type { Layer } from './methods/render-method.js';
 import type { Plate } from './plate.js';
 import { routeThread } from './route-thread.js';
+import { gainsAmong, orderByLight, orderByShare, withPlaces } from './sewing-order.js';
 import { sewnColours } from './sewn-colour.js';
 import { Weave } from './weave.js';
 
@@ -21,8 +22,8 @@ export interface PaintingSettings {
   readonly calm: number;
   /** Weight of fine detail. */
   readonly detail: number;
-  /** Light threads first. */
-  readonly lightFirst: boolean;
+  /** Which of two threads is sewn first: the one that is scarcer where both are, the darker, or the lighter. */
+  readonly first: 'scarce' | 'dark' | 'light';
   /** Threads that are sewn before (below 0) or after (above 0) the others, by their index; the farthest first and last. */
   readonly places?: readonly number[];
   readonly longestMm: number;
@@ -32,13 +33,11 @@ export interface PaintingSettings {
   readonly over?: Painting;
 }
 
-/**
- * How threads look among others, against a patch of their own: those sewn late lie free, and shine more, than those whose
- * neighbours are sewn over them.
- */
-const SHADED = 0.94;
-const UNSHADED = 1.06;
+/** Threads look brighter among others than in a patch of their own: this much, before it is known where they lie. */
+const AMONG_OTHERS = 1.06;
 const SWEEPS = 5;
+/** Sweeps with the threads that are left, after each that was sewn and before the first. */
+const SWEEPS_BETWEEN = 2;
 /** Islands of a thread with less line than this are given to other threads. */
 const ISLAND_MM = 5;
 const MOST_WAY_COST = 12;
@@ -54,14 +53,10 @@ export interface Painting {
 
 /** Paints a picture in lines of thread; yields the share done. */
 export function* paintThreads(plate: Plate, settings: PaintingSettings): Generator<number, Painting> {
-  const { hexes, lightFirst } = settings;
+  const { hexes, first, quick } = settings;
   const lattice = layLattice(plate, settings.angle, settings.spacingMm, settings.flow);
-  const gain = lightFirst ? SHADED : UNSHADED;
   const sewn = sewnColours(hexes, settings.angle, settings.spacingMm);
-  const colours = Float32Array.from([0, 0, 0, ...sewn.map((v) => v * gain)]);
-  const order = sewingOrder(colours, hexes.length, lightFirst, settings.places ?? []);
-  const rank = new Uint8Array(hexes.length + 1);
-  order.forEach((thread, k) => (rank[thread] = k + 1));
+  const colours = Float32Array.from([0, 0, 0, ...sewn.map((v) => v * AMONG_OTHERS)]);
   const weave = new Weave(
     lattice,
     {
@@ -75,20 +70,37 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
   if (settings.over) weave.lay(seenFrom(lattice, settings.over));
   else weave.begin();
   yield 0.05;
-  const sweeps = settings.quick ? 1 : SWEEPS;
+  const sweeps = quick ? 1 : SWEEPS;
   for (let sweep = 0; sweep < sweeps; sweep++) {
     for (const done of weave.sweep(sweep % 2 === 0)) yield 0.05 + (0.35 * (sweep + done)) / sweeps;
   }
-  for (let round = 0; round < (settings.quick ? 0 : 2); round++) {
+  const byLight = orderByLight(colours, hexes.length, first === 'light');
+  const order = withPlaces(
+    first === 'scarce' ? orderByShare(weave.label, lattice, byLight) : byLight,
+    settings.places ?? [],
+  );
+  const rank = new Uint8Array(hexes.length + 1);
+  order.forEach((thread, k) => (rank[thread] = k + 1));
+  gainsAmong(weave.label, lattice.cols, rank).forEach((gain, t) => {
+    for (let j = 0; t > 0 && j < 3; j++) colours[t * 3 + j] = sewn[(t - 1) * 3 + j] * gain;
+  });
+  weave.recolour();
+  for (let sweep = 0; sweep < (quick ? 0 : SWEEPS_BETWEEN); sweep++) {
+    for (const done of weave.sweep(sweep % 2 === 0)) yield 0.4 + 0.05 * (sweep + done);
+  }
+  for (let round = 0; round < (quick ? 0 : 2); round++) {
     banIslands(weave, lattice, rank, hexes.length);
-    for (const done of weave.sweep(round % 2 === 0)) yield 0.4 + 0.1 * (round + done);
+    for (const done of weave.sweep(round % 2 === 0)) yield 0.5 + 0.05 * (round + done);
   }
   const layers: Layer[] = [];
   for (let k = 0; k < order.length; k++) {
     const thread = order[k];
     weave.restrict(order.slice(k));
-    if (k > 0 && !settings.quick)
-      for (const done of weave.sweep(k % 2 === 0)) yield 0.6 + (0.4 * (k + done)) / order.length;
+    for (let sweep = 0; k > 0 && !quick && sweep < SWEEPS_BETWEEN; sweep++) {
+      for (const done of weave.sweep((k + sweep) % 2 === 0)) {
+        yield 0.6 + (0.4 * (k + (sweep + done) / SWEEPS_BETWEEN)) / order.length;
+      }
+    }
     const isLater = (other: number): boolean => other > 0 && rank[other] > rank[thread];
     const route = routeThread({
       lattice,
@@ -130,15 +142,6 @@ function seenFrom(lattice: Lattice, { lattice: other, shown }: Painting): Float3
     for (let j = 0; j < 3; j++) out[i * 3 + j] = shown[(r * cols + c) * 3 + j];
   }
   return out;
-}
-
-/** Threads by their places, those without one by their light. */
-function sewingOrder(colours: Float32Array, count: number, lightFirst: boolean, places: readonly number[]): number[] {
-  const place = (t: number): number => places.at(t - 1) ?? 0;
-  const light = (t: number): number =>
-    0.2126 * colours[t * 3] + 0.7152 * colours[t * 3 + 1] + 0.0722 * colours[t * 3 + 2];
-  const order = Array.from({ length: count }, (_, t) => t + 1);
-  return order.sort((a, b) => place(a) - place(b) || (lightFirst ? light(b) - light(a) : light(a) - light(b)) || a - b);
 }
 
 /**

@@ -473,6 +473,12 @@ export class Weave {
     this.measure();
   }
 
+  /** Colours of threads have been changed in place: what is shown follows. */
+  recolour(): void {
+    for (let i = 0; i < this.label.length; i++) this.put(i, this.label[i]);
+    this.measure();
+  }
+
   /** Cells that stay open after all. */
   drop(cells: readonly number[]): void {
     for (const cell of cells) this.put(cell, 0);

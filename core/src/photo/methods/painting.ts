@@ -4,7 +4,7 @@ import { EFFECTS } from '../effect.js';
 import { drawnFlow, formFlow } from '../flow.js';
 import { groundRows } from '../ground-rows.js';
 import { linearMean } from '../plate.js';
-import { paintThreads } from '../thread-painting.js';
+import { paintThreads, type PaintingSettings } from '../thread-painting.js';
 import { renderMethod, said, type Layer } from './render-method.js';
 
 /** Weight of fine detail, and cost of a change of thread, by grade. */
@@ -56,10 +56,11 @@ export const PAINTING = renderMethod({
       type: 'choice',
       label: 'Sewn first',
       choices: [
+        { id: 'scarce', name: 'The scarcer of two threads' },
         { id: 'dark', name: 'Dark threads' },
         { id: 'light', name: 'Light threads' },
       ],
-      usual: 'dark',
+      usual: 'scarce',
     },
     effect: {
       type: 'choice',
@@ -104,7 +105,7 @@ export const PAINTING = renderMethod({
       lineMm: values.lineMm,
       calm: calm * values.calm,
       detail,
-      lightFirst: values.order === 'light',
+      first: values.order as PaintingSettings['first'],
       places,
       longestMm: values.stitchMm,
       quick,

@@ -35,6 +35,8 @@ export interface PaintingSettings {
 
 /** Threads look brighter among others than in a patch of their own: this much, before it is known where they lie. */
 const AMONG_OTHERS = 1.06;
+/** Shortest line where the picture is even. */
+const EVEN_LINE_MM = 8;
 const SWEEPS = 5;
 /** Sweeps with the threads that are left, after each that was sewn and before the first. */
 const SWEEPS_BETWEEN = 2;
@@ -63,6 +65,7 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
       colours,
       changeCost: settings.calm,
       leastCells: Math.max(2, Math.round(settings.lineMm / CELL_MM)),
+      evenCells: Math.round(Math.max(settings.lineMm, EVEN_LINE_MM) / CELL_MM),
       sharpness: settings.detail,
     },
     linearOf(settings.clothHex),

@@ -32,7 +32,7 @@ function latticeOf(
 }
 
 const THREADS = Float32Array.from([0, 0, 0, 0.02, 0.02, 0.03, 0.5, 0.1, 0.05, 0.1, 0.3, 0.5, 0.9, 0.85, 0.7]);
-const OPTIONS = { colours: THREADS, changeCost: 1, leastCells: 3, sharpness: 0.15 };
+const OPTIONS = { colours: THREADS, changeCost: 1, leastCells: 3, evenCells: 3, sharpness: 0.15 };
 const CLOTH = [0.9, 0.88, 0.82] as const;
 
 /** What is shown, mixed with a Gaussian of 1.25 cells, against what is wanted: the mean difference in CIEDE2000. */

@@ -1,5 +1,7 @@
 import { METRIC, squaredBy, writeMetric } from '../colour/colour-metric.js';
-import { CELL_MM, type Lattice } from './lattice.js';
+import { leastLines } from './least-lines.js';
+import { type Lattice } from './lattice.js';
+import { KERNEL, REACH, softColours } from './soft-colours.js';
 
 /** Fine detail is seen by light and dark: differences in lightness weigh this much more than those in colour. */
 const LIGHTNESS = 1.3;
@@ -8,19 +10,8 @@ const LIGHTNESS = 1.3;
  * to make up for each other.
  */
 const MIXED = 36;
-/** How colours mix for the eye: a Gaussian of 0.5 mm. */
-const SIGMA_MM = 0.5;
-const REACH = 4;
 /** Rows swept before something else may have a turn. */
 const ROWS_A_TURN = 24;
-
-const KERNEL = kernel(SIGMA_MM / CELL_MM);
-
-function kernel(sigma: number): Float64Array {
-  const out = Float64Array.from({ length: 2 * REACH + 1 }, (_, i) => Math.exp(-((i - REACH) ** 2) / (2 * sigma ** 2)));
-  const sum = out.reduce((a, b) => a + b, 0);
-  return out.map((v) => Math.fround(v / sum));
-}
 
 /** Weight of the square of a change of some cells in a row, after it was blurred both ways. */
 const SQUARE = squares(64);
@@ -47,8 +38,9 @@ export interface WeaveOptions {
   readonly colours: Float32Array;
   /** What a change of thread along a row costs, in squared differences summed over cells. */
   readonly changeCost: number;
-  /** Cells a thread covers in a row at least. */
+  /** Cells a thread covers in a row at least: where there is detail, and where the picture is even. */
   readonly leastCells: number;
+  readonly evenCells: number;
   /** Weight of the difference of each cell by itself, before colours mix. */
   readonly sharpness: number;
 }
@@ -67,6 +59,8 @@ export class Weave {
   private readonly metric: Float32Array;
   /** Weight of the difference of a cell by itself. */
   private readonly sharp: Float32Array;
+  /** Cells that a line through a cell has at least. */
+  private readonly least: Uint8Array;
   /** Blurred difference, and M times it. */
   private readonly error: Float32Array;
   private readonly pull: Float32Array;
@@ -84,7 +78,7 @@ export class Weave {
     private readonly options: WeaveOptions,
     cloth: readonly [number, number, number],
   ) {
-    const { cols, rows, inside, wanted } = lattice;
+    const { cols, rows, inside } = lattice;
     const count = cols * rows;
     this.threads = options.colours.length / 3 - 1;
     this.label = new Uint8Array(count);
@@ -101,7 +95,8 @@ export class Weave {
     for (let i = 0; i < count; i++) for (let j = 0; j < 3; j++) this.base[i * 3 + j] = cloth[j];
     this.shown.set(this.base);
     this.sharp = new Float32Array(count);
-    const soft = blurred(wanted, inside, cols, rows);
+    const soft = softColours(lattice);
+    this.least = leastLines(lattice, soft, options.leastCells, options.evenCells);
     for (let i = 0; i < count; i++) {
       if (inside[i]) writeMetric(soft[i * 3], soft[i * 3 + 1], soft[i * 3 + 2], this.metric, i * METRIC, LIGHTNESS);
     }
@@ -267,7 +262,6 @@ export class Weave {
   /** Tries windows along a row; each that lowers the energy is taken at once. */
   private sweepRow(r: number): void {
     const { cols, inside } = this.lattice;
-    const { leastCells } = this.options;
     this.sumRow(r, 0);
     const from = r * cols;
     for (let c = 0; c < cols;) {
@@ -275,9 +269,10 @@ export class Weave {
         c++;
         continue;
       }
+      const leastCells = this.least[from + c];
       let end = c + 1;
       // What lies below differs from cell to cell: only short windows of it are alike enough.
-      const most = this.label[from + c] === 0 ? Math.min(cols, c + leastCells * 3) : cols;
+      const most = this.label[from + c] === 0 ? Math.min(cols, c + this.options.leastCells * 3) : cols;
       while (end < most && inside[from + end] && this.label[from + end] === this.label[from + c]) end++;
       // The whole run, then its ends, then windows inside.
       let best = this.tryWindow(r, c, end);
@@ -353,7 +348,7 @@ export class Weave {
   /** Gives a window the thread that lowers the energy most, if one does. */
   private tryWindow(r: number, c: number, end: number): boolean {
     const { cols, inside } = this.lattice;
-    const { changeCost, colours, leastCells } = this.options;
+    const { changeCost, colours } = this.options;
     const { sums, label, metric } = this;
     const from = r * cols;
     const now = label[from + c];
@@ -371,6 +366,8 @@ export class Weave {
     const m2 = (sums[b + 6] - sums[a + 6]) / n;
     const middle = from + ((c + end) >> 1);
     const sharpness = this.sharp[middle];
+    // What was left over may be mended by lines as short as anywhere.
+    const leastCells = now === 0 ? this.options.leastCells : this.least[middle];
     const square = squareOf(n) + sharpness * n;
     const mid = middle * METRIC;
     let spread = 0;
@@ -382,8 +379,8 @@ export class Weave {
     }
     const edges = (before !== now ? 1 : 0) + (after !== now ? 1 : 0);
     // What stays of the run on either side must be long enough.
-    const restLeft = before === now ? this.reach(from, c - 1, -1, now) : leastCells;
-    const restRight = after === now ? this.reach(from, end, 1, now) : leastCells;
+    const restLeft = before === now ? this.reach(from, c - 1, -1, now, leastCells) : leastCells;
+    const restRight = after === now ? this.reach(from, end, 1, now, leastCells) : leastCells;
     if (restLeft < leastCells || restRight < leastCells) return false;
     let best = -1;
     let least = -1e-7;
@@ -445,11 +442,10 @@ export class Weave {
   }
 
   /** Cells of a thread from a column on, up to as many as are asked for. */
-  private reach(from: number, c: number, step: number, thread: number): number {
+  private reach(from: number, c: number, step: number, thread: number, most: number): number {
     const { cols, inside } = this.lattice;
-    const { leastCells } = this.options;
     let n = 0;
-    while (c >= 0 && c < cols && n < leastCells && inside[from + c] && this.label[from + c] === thread) {
+    while (c >= 0 && c < cols && n < most && inside[from + c] && this.label[from + c] === thread) {
       n++;
       c += step;
     }
@@ -523,34 +519,4 @@ export class Weave {
     }
     this.sumRow(r, Math.max(0, left - REACH));
   }
-}
-
-/** The wanted colours mixed as the eye mixes them, over what is to be sewn. */
-function blurred(wanted: Float32Array, inside: Uint8Array, cols: number, rows: number): Float32Array {
-  const across = new Float64Array(cols * rows * 4);
-  for (let r = 0; r < rows; r++) {
-    for (let c = 0; c < cols; c++) {
-      const o = (r * cols + c) * 4;
-      for (let k = Math.max(-REACH, -c); k <= Math.min(REACH, cols - 1 - c); k++) {
-        const i = r * cols + c + k;
-        if (!inside[i]) continue;
-        const g = KERNEL[k + REACH];
-        for (let j = 0; j < 3; j++) across[o + j] += g * wanted[i * 3 + j];
-        across[o + 3] += g;
-      }
-    }
-  }
-  const out = new Float32Array(cols * rows * 3);
-  for (let r = 0; r < rows; r++) {
-    for (let c = 0; c < cols; c++) {
-      const sum = [0, 0, 0, 0];
-      for (let k = Math.max(-REACH, -r); k <= Math.min(REACH, rows - 1 - r); k++) {
-        const g = KERNEL[k + REACH];
-        const i = ((r + k) * cols + c) * 4;
-        for (let j = 0; j < 4; j++) sum[j] += g * across[i + j];
-      }
-      if (sum[3] > 0) for (let j = 0; j < 3; j++) out[(r * cols + c) * 3 + j] = sum[j] / sum[3];
-    }
-  }
-  return out;
 }

@@ -57,7 +57,9 @@ export interface Painting {
 export function* paintThreads(plate: Plate, settings: PaintingSettings): Generator<number, Painting> {
   const { hexes, first, quick } = settings;
   const lattice = layLattice(plate, settings.angle, settings.spacingMm, settings.flow);
+  yield 0.01;
   const sewn = sewnColours(hexes, settings.angle, settings.spacingMm);
+  yield 0.02;
   const colours = Float32Array.from([0, 0, 0, ...sewn.map((v) => v * AMONG_OTHERS)]);
   const weave = new Weave(
     lattice,
@@ -70,8 +72,9 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     },
     linearOf(settings.clothHex),
   );
+  yield 0.03;
   if (settings.over) weave.lay(seenFrom(lattice, settings.over));
-  else weave.begin();
+  else for (const done of weave.begin()) yield 0.03 + 0.02 * done;
   yield 0.05;
   const sweeps = quick ? 1 : SWEEPS;
   for (let sweep = 0; sweep < sweeps; sweep++) {

@@ -104,20 +104,27 @@ export class Weave {
       if (inside[i]) this.sharp[i] = options.sharpness / (1 + this.nearest(soft, i) / MIXED);
   }
 
-  /** Squared difference of the nearest thread from a colour. */
+  /** Squared difference of the nearest thread, or of what lies there, from a colour. */
   private nearest(soft: Float32Array, cell: number): number {
-    let least = Infinity;
-    const goal = [soft[cell * 3], soft[cell * 3 + 1], soft[cell * 3 + 2]];
-    for (let t = 0; t <= this.threads; t++) least = Math.min(least, this.distance(cell, goal, t));
+    const { metric, base } = this;
+    const { colours } = this.options;
+    const at = cell * 3;
+    const [r, g, b] = [soft[at], soft[at + 1], soft[at + 2]];
+    let least = squaredBy(metric, cell * METRIC, base[at] - r, base[at + 1] - g, base[at + 2] - b);
+    for (let t = 3; t < colours.length; t += 3) {
+      const far = squaredBy(metric, cell * METRIC, colours[t] - r, colours[t + 1] - g, colours[t + 2] - b);
+      if (far < least) least = far;
+    }
     return least;
   }
 
   /** Starts from the thread that suits each short window best, what the rows above left over being added. */
-  begin(): void {
+  *begin(): Generator<number> {
     const { cols, rows, inside, wanted } = this.lattice;
     const { leastCells } = this.options;
     const carry = new Float32Array(cols * 3);
     for (let r = 0; r < rows; r++) {
+      if (r % ROWS_A_TURN === ROWS_A_TURN - 1) yield r / rows;
       const left = [0, 0, 0];
       for (let c = 0; c < cols;) {
         const at = r * cols + c;
@@ -186,9 +193,9 @@ export class Weave {
 
   /** Squared difference a place of a colour would have. */
   private distance(cell: number, goal: readonly number[], thread: number): number {
-    const { colours } = this.options;
-    const d = [0, 1, 2].map((j) => (thread === 0 ? this.base[cell * 3 + j] : colours[thread * 3 + j]) - goal[j]);
-    return squaredBy(this.metric, cell * METRIC, d[0], d[1], d[2]);
+    const from = thread === 0 ? this.base : this.options.colours;
+    const at = thread === 0 ? cell * 3 : thread * 3;
+    return squaredBy(this.metric, cell * METRIC, from[at] - goal[0], from[at + 1] - goal[1], from[at + 2] - goal[2]);
   }
 
   private put(cell: number, thread: number): void {

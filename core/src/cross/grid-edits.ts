@@ -60,7 +60,8 @@ export function applyEdits(base: StitchedGrid, edits: readonly GridEdit[], threa
  */
 export function editBetween(before: StitchedGrid, after: StitchedGrid, nameOf: (thread: number) => number): GridEdit {
   const cells = new Uint32Array(after.cells.length).fill(UNTOUCHED);
-  for (let i = 0; i < cells.length; i++) if (after.cells[i] !== before.cells[i]) cells[i] = after.cells[i];
+  const [now, then] = [after.cells, before.cells];
+  for (let i = 0; i < cells.length; i++) if (now[i] !== then[i]) cells[i] = now[i];
   const backs = new Map<number, number>();
   for (const [step, thread] of after.backs) if (before.backs.get(step) !== thread) backs.set(step, thread);
   for (const step of before.backs.keys()) if (!after.backs.has(step)) backs.set(step, -1);

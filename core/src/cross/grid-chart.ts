@@ -29,8 +29,7 @@ export function countThreads(grid: CellGrid, cells: PackedCells, backs: BackStit
   const lengths = new Float64Array(threads);
   // Cells are counted by what lies on them first: there are far fewer kinds of that than cells.
   const alike = new Uint32Array((threads + 1) << 5);
-  for (let i = 0; i < cells.length; i++) {
-    const code = cells[i];
+  for (const code of cells) {
     alike[code & 0xffff]++;
     if (code > 0xffff) alike[code >>> 16]++;
   }

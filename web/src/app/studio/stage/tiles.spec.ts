@@ -115,6 +115,20 @@ describe('Tiles', () => {
     expect(asked()).toBeGreaterThan(4);
   });
 
+  it('tells of every tile, also where the picture of the whole is asked for meanwhile', async () => {
+    const stage = new Tiles(() => stage.paint(context, camera, size, 1, undefined));
+    stage.show(design, 'sewn');
+    // Long enough that the picture of the whole is due as soon as all tiles are there.
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    performance.clearMarks('kite-all-tiles');
+    stage.paint(context, camera, size, 1, undefined);
+    for (let i = 0; i < 200 && performance.getEntriesByName('kite-all-tiles').length === 0; i++) {
+      await new Promise((resolve) => setTimeout(resolve, 25));
+    }
+    expect(performance.getEntriesByName('kite-all-tiles').length).toBe(1);
+    stage.close();
+  });
+
   it('asks for a changed design before it is painted next', async () => {
     tiles.show(design, 'sewn');
     await painted();

@@ -106,6 +106,7 @@ export class Tiles {
   private overviewAt = 0;
   /** When the stage was last told of a tile. */
   private toldAt = -Infinity;
+  private tellTimer: ReturnType<typeof setTimeout> | undefined;
   private overviewTimer: ReturnType<typeof setTimeout> | undefined;
   /** Whether tiles have been missing since the stage was last complete. */
   private incomplete = false;
@@ -246,6 +247,7 @@ export class Tiles {
     clearTimeout(this.restTimer);
     clearTimeout(this.stillTimer);
     clearTimeout(this.overviewTimer);
+    clearTimeout(this.tellTimer);
     for (const { worker } of this.artists) worker.terminate();
   }
 
@@ -483,12 +485,24 @@ export class Tiles {
         old.close();
         this.tiles.delete(oldest);
       }
+      // Told before the overview is asked for: nothing on the stage waits for that.
+      const isLast = this.wanted.length === 0 && this.artists.every(({ flying }) => flying.size === 0);
       this.askForTiles();
       // Painting takes a processor from those who draw: tiles that come close together are shown together.
-      const isLast = this.wanted.length === 0 && this.artists.every(({ flying }) => flying.size === 0);
-      if (!isLast && performance.now() - this.toldAt < TOGETHER_MS) return;
-      this.toldAt = performance.now();
+      clearTimeout(this.tellTimer);
+      const early = this.toldAt + TOGETHER_MS - performance.now();
+      if (!isLast && early > 0) {
+        this.tellTimer = setTimeout(() => this.tell(), early);
+        return;
+      }
+      this.tell();
+      return;
     }
+    this.changed();
+  }
+
+  private tell(): void {
+    this.toldAt = performance.now();
     this.changed();
   }
 }

@@ -44,7 +44,7 @@ export function drawScene(scene: Scene, view: View, look: Look, to = scene.segme
 }
 
 /** The same window at twice the scale. */
-export function doubled(view: View): View {
+function doubled(view: View): View {
   const { width, height, scale, left, top } = view;
   return { width: width * 2, height: height * 2, scale: scale * 2, left: left * 2, top: top * 2 };
 }
@@ -66,7 +66,7 @@ function drawAt(scene: Scene, view: View, look: Look, to: number): Int32Array<Ar
 }
 
 /** Averages blocks of four pixels. */
-export function halve(pixels: Int32Array, width: number, height: number): Int32Array<ArrayBuffer> {
+function halve(pixels: Int32Array, width: number, height: number): Int32Array<ArrayBuffer> {
   const out = new Int32Array(width * height);
   const stride = width * 2;
   for (let y = 0; y < height; y++) {

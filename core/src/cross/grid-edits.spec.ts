@@ -71,14 +71,19 @@ describe('changes of a grid by hand', () => {
     for (let round = 0; round < 6; round++) {
       const cells = now.cells.slice();
       const backs = new Map(now.backs);
-      for (let k = 0; k < 40; k++)
-        cells[Math.floor(random() * cells.length)] = random() < 0.3 ? 0 : full(Math.floor(random() * 2));
+      const touched = new Set<number>();
+      for (let k = 0; k < 40; k++) {
+        const at = Math.floor(random() * cells.length);
+        cells[at] = random() < 0.3 ? 0 : full(Math.floor(random() * 2));
+        touched.add(at);
+      }
       const x = Math.floor(random() * cols);
       for (const step of stepsOfLine(latticeStride(grid), x, 3, x, 9)) {
         if (random() < 0.3) backs.delete(step);
         else backs.set(step, 1);
       }
       const edit = editBetween(now, { cells, backs }, same);
+      expect(editBetween(now, { cells, backs }, same, touched)).toEqual(edit);
       list.push(edit);
       const reached = applyEdits(now, [edit], [0, 1]);
       expect(reached.cells).toEqual(cells);

@@ -57,15 +57,26 @@ export function applyEdits(base: StitchedGrid, edits: readonly GridEdit[], threa
 /**
  * What leads from one grid to another, as one change.
  * @param nameOf place in the changes' list of a thread of the design
+ * @param within cells that may differ, where that is known: the others are not looked at
  */
-export function editBetween(before: StitchedGrid, after: StitchedGrid, nameOf: (thread: number) => number): GridEdit {
-  const cells = new Uint32Array(after.cells.length).fill(UNTOUCHED);
+export function editBetween(
+  before: StitchedGrid,
+  after: StitchedGrid,
+  nameOf: (thread: number) => number,
+  within?: ReadonlySet<number>,
+): GridEdit {
   const [now, then] = [after.cells, before.cells];
-  for (let i = 0; i < cells.length; i++) if (now[i] !== then[i]) cells[i] = now[i];
+  const changed: number[] = [];
+  if (within) {
+    for (const i of within) if (now[i] !== then[i]) changed.push(i);
+    changed.sort((a, b) => a - b);
+  } else {
+    for (let i = 0; i < now.length; i++) if (now[i] !== then[i]) changed.push(i);
+  }
   const backs = new Map<number, number>();
   for (const [step, thread] of after.backs) if (before.backs.get(step) !== thread) backs.set(step, thread);
   for (const step of before.backs.keys()) if (!after.backs.has(step)) backs.set(step, -1);
-  const edit = fromTouched(cells, backs);
+  const edit = editOf(changed, now, backs);
   return {
     cells: edit.cells.map(({ put, runs }) => ({ put: withThreads(put, nameOf), runs })),
     backs: edit.backs.map(({ thread, steps }) => ({ thread: thread < 0 ? -1 : nameOf(thread), steps })),
@@ -84,14 +95,21 @@ export function mergeEdits({ cols, rows, edits }: Pick<GridEdits, 'cols' | 'rows
     }
     for (const { thread, steps } of edit.backs) for (const step of steps) backs.set(step, thread);
   }
-  return fromTouched(cells, backs);
+  return editOf(touchedOf(cells), cells, backs);
 }
 
-function fromTouched(cells: Uint32Array, backs: ReadonlyMap<number, number>): GridEdit {
+/** Cells that somebody touched, in their order. */
+function touchedOf(cells: PackedCells): number[] {
+  const touched: number[] = [];
+  for (let i = 0; i < cells.length; i++) if (cells[i] !== UNTOUCHED) touched.push(i);
+  return touched;
+}
+
+/** @param changed cells that become what `cells` has, in their order */
+function editOf(changed: readonly number[], cells: PackedCells, backs: ReadonlyMap<number, number>): GridEdit {
   const runsOf = new Map<number, number[]>();
-  for (let i = 0; i < cells.length; i++) {
+  for (const i of changed) {
     const put = cells[i];
-    if (put === UNTOUCHED) continue;
     let runs = runsOf.get(put);
     if (!runs) runsOf.set(put, (runs = []));
     if (runs.length > 0 && runs[runs.length - 2] + runs[runs.length - 1] === i) runs[runs.length - 1]++;
@@ -133,7 +151,7 @@ export function carryEdits(edits: GridEdits, grid: CellGrid): GridEdits {
   for (const { thread, steps } of all.backs) {
     for (const step of steps) for (const to of carriedSteps(step, edits, grid)) backs.set(to, thread);
   }
-  return { cols, rows, cellMm, threads: edits.threads, edits: [fromTouched(cells, backs)] };
+  return { cols, rows, cellMm, threads: edits.threads, edits: [editOf(touchedOf(cells), cells, backs)] };
 }
 
 /** Steps of a grid that lie where a step of another did: by diagonals as far as they lead, then straight. */

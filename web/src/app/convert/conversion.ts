@@ -16,7 +16,7 @@ import {
 import { proxy, wrap, type Remote } from 'comlink';
 import { Cupboard } from '../cupboard/cupboard';
 import type { DesignMeasures } from './design-measures';
-import type { ConvertWorker, ExportKind, PictureWorker, Preview } from './convert-protocol';
+import { DRAWERS, type ConvertWorker, type ExportKind, type PictureWorker, type Preview } from './convert-protocol';
 
 export type ConversionState = 'opening' | 'working' | 'done' | 'failed' | 'cancelled';
 
@@ -105,6 +105,8 @@ export class Conversion implements OnDestroy {
     await this.worker.setCupboard(this.cupboard.all(), [...stashKeys(this.cupboard.stash())]);
   }
 
+  /** Whether nobody draws the stitches for now, so that no copies are needed for it. */
+  unseen = false;
   private spares: { readonly design: Design; readonly lists: StitchList[] } | undefined;
 
   /** Copies of the stitches of a design, to be given away; each can be taken once. */
@@ -155,7 +157,7 @@ export class Conversion implements OnDestroy {
     const listen = proxy((step: StepName, share: number) => {
       if (request === this.job) this.progress.set({ step, share });
     });
-    const made = await this.worker.convert(job, recipe, quality, listen);
+    const made = await this.worker.convert(job, recipe, quality, this.unseen ? 0 : DRAWERS, listen);
     if (!made) performance.mark('kite-stopped');
     if (!made || request !== this.job) return;
     performance.mark(`kite-${quality}`);

@@ -46,11 +46,13 @@ export interface ConvertWorker {
   /**
    * Converts; a later call or `cancel` stops an earlier one, which then gives undefined.
    * @param job grows with every call
+   * @param copies of the stitches, for those who draw them
    */
   convert(
     job: number,
     recipe: Recipe,
     quality: 'rough' | 'full',
+    copies: number,
     progress: ProgressListener,
   ): Promise<Converted | undefined>;
   cancel(job: number): void;

@@ -23,7 +23,7 @@ import {
   type Recipe,
 } from '@open-kite/core';
 import { buffersOf, copyStitches } from './stitch-copies';
-import { DIMMED, DRAWERS, type Converted, type ConvertWorker } from './convert-protocol';
+import { DIMMED, type Converted, type ConvertWorker } from './convert-protocol';
 import { measureDesign } from './design-measures';
 import { fetchArtwork, fetchBytes, fetchPixels, nextTurn } from './worker-parts';
 
@@ -46,8 +46,8 @@ let finished: Design | undefined;
 let finishedRecipe: Recipe | undefined;
 
 /** The design with arrays of its own, so that they can leave without a copy while the cache keeps its own; and more for those who draw. */
-function leave(design: Design): Converted {
-  const [stitches, ...spares] = Array.from({ length: 1 + DRAWERS }, () => copyStitches(design.stitches));
+function leave(design: Design, copies: number): Converted {
+  const [stitches, ...spares] = Array.from({ length: 1 + copies }, () => copyStitches(design.stitches));
   const buffers = [stitches, ...spares].flatMap(buffersOf);
   // The ladders of satin columns are only for making stitches: nobody draws them, and they are large.
   const pieces = design.pieces.map((piece) => ({ ...piece, columns: [] }));
@@ -83,7 +83,7 @@ const worker: ConvertWorker = {
     stash = new Set(keys);
   },
 
-  async convert(job, recipe, quality, progress) {
+  async convert(job, recipe, quality, copies, progress) {
     const input = inputFor(recipe);
     wanted = Math.max(wanted, job);
     converting++;
@@ -108,7 +108,7 @@ const worker: ConvertWorker = {
         },
       });
       if (quality === 'full') [finished, finishedRecipe] = [design, recipe];
-      return leave(design);
+      return leave(design, copies);
     } catch (error) {
       if (error instanceof Cancelled) return undefined;
       throw error;

@@ -131,11 +131,13 @@ export class GridActs {
 
   start(): void {
     this.open.set(true);
+    this.conversion.unseen = true;
     this.chosen.set(undefined);
   }
 
   leave(): void {
     this.open.set(false);
+    this.conversion.unseen = false;
     this.chosen.set(undefined);
     this.copying.set(false);
     this.lift = undefined;
@@ -158,8 +160,11 @@ export class GridActs {
     this.inHand.set(this.threads()[index]);
   }
 
-  /** Makes a grid the one there is; what differs becomes one change. */
-  commit(label: string, after: StitchedGrid): void {
+  /**
+   * Makes a grid the one there is; what differs becomes one change.
+   * @param within cells that may differ, where that is known: on a large grid it saves looking at all others
+   */
+  commit(label: string, after: StitchedGrid, within?: ReadonlySet<number>): void {
     const before = this.model();
     const grid = this.grid();
     if (!before || !grid || this.misfit()) return;
@@ -171,7 +176,7 @@ export class GridActs {
       threadOf.push(thread);
       return names.push({ hex: threads[thread].hex }) - 1;
     };
-    const edit = editBetween(before, after, nameOf);
+    const edit = editBetween(before, after, nameOf, within);
     if (isNoEdit(edit)) return;
     this.taken.set([]);
     this.store.change(

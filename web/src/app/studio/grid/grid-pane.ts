@@ -51,7 +51,8 @@ interface Place {
 }
 
 type Drag =
-  | { readonly kind: 'cells'; u: number; v: number }
+  /** `cells` are those it came over. */
+  | { readonly kind: 'cells'; readonly u: number; readonly v: number; readonly cells: Set<number> }
   | { readonly kind: 'line'; readonly x: number; readonly y: number }
   | { readonly kind: 'frame'; readonly x: number; readonly y: number }
   | { readonly kind: 'move'; readonly u: number; readonly v: number; readonly x: number; readonly y: number };
@@ -194,8 +195,8 @@ export class GridPane {
       case 'bare':
       case 'unpick':
         this.working.set(loose(model));
-        this.drag = { kind: 'cells', ...place };
-        this.workAt(place, place);
+        this.drag = { kind: 'cells', ...place, cells: new Set() };
+        this.workAt(place, place, this.drag.cells);
         return;
       case 'back': {
         const from = latticePlace(place);
@@ -228,8 +229,8 @@ export class GridPane {
     const [x, y] = [Math.floor(place.u), Math.floor(place.v)];
     switch (drag.kind) {
       case 'cells':
-        this.workAt({ u: drag.u, v: drag.v }, place);
-        this.drag = { kind: 'cells', ...place };
+        this.workAt(drag, place, drag.cells);
+        this.drag = { ...drag, ...place };
         return;
       case 'line': {
         const [toX, toY] = latticePlace(place);
@@ -259,7 +260,7 @@ export class GridPane {
     if (!drag) return;
     const working = this.working();
     if (drag.kind === 'cells' && working) {
-      this.acts.commit(LABELS[this.acts.tool()] ?? 'cells', working);
+      this.acts.commit(LABELS[this.acts.tool()] ?? 'cells', working, drag.cells);
       this.working.set(undefined);
     } else if (drag.kind === 'line') {
       const line = this.line();
@@ -290,8 +291,8 @@ export class GridPane {
     this.acts.commit('back stitch', after);
   }
 
-  /** Stitches, bares or unpicks on the way from one place to another. */
-  private workAt(from: Place, to: Place): void {
+  /** Stitches, bares or unpicks on the way from one place to another, and adds the cells it comes over to those given. */
+  private workAt(from: Place, to: Place, over: Set<number>): void {
     const working = this.working();
     const grid = this.acts.grid();
     if (!working || !grid) return;
@@ -304,6 +305,7 @@ export class GridPane {
       for (const [x, y] of cellsBetween(Math.floor(from.u), Math.floor(from.v), Math.floor(to.u), Math.floor(to.v))) {
         if (x < 0 || y < 0 || x >= grid.cols || y >= grid.rows) continue;
         const at = y * grid.cols + x;
+        over.add(at);
         if (tool === 'bare') cells[at] = 0;
         else {
           const here = x === Math.floor(to.u) && y === Math.floor(to.v);
@@ -337,7 +339,7 @@ export class GridPane {
       case 'bare': {
         const after = loose(model);
         after.cells[cell] = this.acts.tool() === 'bare' ? 0 : this.stitched(after.cells[cell], 0.25, 0.25);
-        return this.acts.commit(LABELS[this.acts.tool()] ?? 'cells', after);
+        return this.acts.commit(LABELS[this.acts.tool()] ?? 'cells', after, new Set([cell]));
       }
       case 'back': {
         // By the keys a back stitch is laid along the upper edge of the cell.

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { countThreads, symbolOf, type Part } from '@open-kite/core';
@@ -18,9 +19,13 @@ import {
   X,
   type LucideIconData,
 } from 'lucide-angular';
+import { debounceTime, map } from 'rxjs';
 import { formatCount } from '../../shared/units';
 import { ThreadPicker } from '../rendering/thread-picker';
 import { GridActs, type GridTool, type GridView } from './grid-acts';
+
+/** How long the grid must rest before its threads are counted anew. */
+const COUNT_AFTER_MS = 120;
 
 /** Controls while the grid is changed by hand: tools, parts, threads, and what is done with chosen cells. */
 @Component({
@@ -58,10 +63,20 @@ export class GridSheet {
     { view: 'symbols', name: 'Symbols' },
   ];
 
+  /** What is sewn with each thread; counted once the grid rests, since a large one takes a while. */
+  private readonly counts = toSignal(
+    toObservable(this.acts.model).pipe(
+      debounceTime(COUNT_AFTER_MS),
+      map((model) => {
+        const grid = this.acts.grid();
+        return grid && model ? countThreads(grid, model.cells, model.backs, this.acts.threads().length) : [];
+      }),
+    ),
+  );
   protected readonly threads = computed(() => {
-    const [grid, model, threads] = [this.acts.grid(), this.acts.model(), this.acts.threads()];
-    const counts = grid && model ? countThreads(grid, model.cells, model.backs, threads.length) : [];
+    const [counts, threads] = [this.counts(), this.acts.threads()];
     return threads.map((thread, at) => {
+      if (!counts) return { ...thread, at, said: '', symbol: symbolOf(at) };
       const count = counts.find((c) => c.thread === at);
       const backs =
         count && count.backStitchMm > 0 ? `, ${(count.backStitchMm / 10).toFixed(0)} cm of back stitch` : '';

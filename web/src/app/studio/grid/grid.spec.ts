@@ -262,7 +262,13 @@ describe('the grid by hand', () => {
     expect(acts.tool()).toBe('choose');
     expect(host.innerText).toContain('Pull a frame');
     expect(host.querySelectorAll('.thread').length).toBe(design.threads.length);
-    expect(host.querySelector('.thread small')?.textContent).toMatch(/^\d+ cells/);
+    // Threads are counted once the grid rests.
+    const said = () => [...host.querySelectorAll('.thread small')].map((small) => small.textContent);
+    while (!said()[0]) {
+      await new Promise((resolve) => setTimeout(resolve, 20));
+      await fixture.whenStable();
+    }
+    expect(said()[0]).toMatch(/^\d+ cells/);
     const views = [...host.querySelectorAll<HTMLElement>('.segments button')];
     views.find((b) => b.innerText === 'Symbols')?.click();
     expect(acts.view()).toBe('symbols');

@@ -78,7 +78,7 @@ export class TryOutRunner implements OnDestroy {
       const listen = proxy((_: unknown, share: number) => {
         if (run === this.run) this.change(id, { share });
       });
-      await worker.convert(id, item.recipe, 'full', listen);
+      await worker.convert(id, item.recipe, 'full', 0, listen);
       const preview = await worker.preview();
       if (run !== this.run) return;
       this.change(id, {

@@ -75,6 +75,8 @@ export class Conversion implements OnDestroy {
   readonly cuts = computed(() => this.measures()?.cuts ?? []);
   /** What to look at in the design that is shown. */
   readonly findings = computed(() => this.measures()?.findings ?? []);
+  /** Cells and back stitches of each thread of the grid that is shown. */
+  readonly threadCounts = computed(() => this.measures()?.threadCounts ?? []);
   /** Stitches of each piece, by its index. */
   readonly pieceStitches = computed(() => this.measures()?.pieceStitches ?? new Uint32Array(0));
 

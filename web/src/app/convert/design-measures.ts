@@ -1,4 +1,5 @@
 import {
+  countThreads,
   figuresOf,
   findingsOf,
   STITCH,
@@ -7,6 +8,7 @@ import {
   type Design,
   type Finding,
   type SewingFigures,
+  type ThreadCount,
   type ThreadRun,
 } from '@open-kite/core';
 
@@ -19,10 +21,12 @@ export interface DesignMeasures {
   /** Rows of the list at which the thread is cut. */
   readonly cuts: readonly number[];
   readonly findings: readonly Finding[];
+  /** Cells and back stitches of each thread of a grid. */
+  readonly threadCounts: readonly ThreadCount[];
 }
 
 export function measureDesign(design: Design): DesignMeasures {
-  const { stitches, threads, pieces } = design;
+  const { stitches, threads, pieces, chart } = design;
   const pieceStitches = new Uint32Array(pieces.length);
   const cuts: number[] = [];
   for (let i = 0; i < stitches.count; i++) {
@@ -35,5 +39,6 @@ export function measureDesign(design: Design): DesignMeasures {
     pieceStitches,
     cuts,
     findings: findingsOf(design),
+    threadCounts: chart ? countThreads(chart.grid, chart.cells, chart.backs, threads.length) : [],
   };
 }

@@ -69,6 +69,7 @@ export function fakeConversion(first?: Design) {
     runs: computed(() => measures()?.runs ?? []),
     findings: computed(() => measures()?.findings ?? []),
     cuts: computed(() => measures()?.cuts ?? []),
+    threadCounts: computed(() => measures()?.threadCounts ?? []),
     pieceStitches: computed(() => new Uint32Array(design()?.pieces.length ?? 0).fill(7)),
     colourStitches: computed(() => new Uint32Array(design()?.colours.length ?? 0).fill(9)),
     picture: jasmine.createSpy('picture').and.resolveTo(undefined),

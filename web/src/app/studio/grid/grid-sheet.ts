@@ -1,8 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { countThreads, symbolOf, type Part } from '@open-kite/core';
+import { symbolOf, type Part } from '@open-kite/core';
 import {
   Eraser,
   Frame,
@@ -19,13 +18,10 @@ import {
   X,
   type LucideIconData,
 } from 'lucide-angular';
-import { debounceTime, map } from 'rxjs';
+import { Conversion } from '../../convert/conversion';
 import { formatCount } from '../../shared/units';
 import { ThreadPicker } from '../rendering/thread-picker';
 import { GridActs, type GridTool, type GridView } from './grid-acts';
-
-/** How long the grid must rest before its threads are counted anew. */
-const COUNT_AFTER_MS = 120;
 
 /** Controls while the grid is changed by hand: tools, parts, threads, and what is done with chosen cells. */
 @Component({
@@ -37,6 +33,7 @@ const COUNT_AFTER_MS = 120;
 })
 export class GridSheet {
   private readonly snack = inject(MatSnackBar);
+  private readonly conversion = inject(Conversion);
   protected readonly acts = inject(GridActs);
 
   protected readonly icons = { FlipHorizontal2, FlipVertical2, RotateCw, Frame, Repeat2 };
@@ -63,20 +60,10 @@ export class GridSheet {
     { view: 'symbols', name: 'Symbols' },
   ];
 
-  /** What is sewn with each thread; counted once the grid rests, since a large one takes a while. */
-  private readonly counts = toSignal(
-    toObservable(this.acts.model).pipe(
-      debounceTime(COUNT_AFTER_MS),
-      map((model) => {
-        const grid = this.acts.grid();
-        return grid && model ? countThreads(grid, model.cells, model.backs, this.acts.threads().length) : [];
-      }),
-    ),
-  );
+  /** Threads, and what is sewn with them in the design as it is; what is being stitched counts once it is converted. */
   protected readonly threads = computed(() => {
-    const [counts, threads] = [this.counts(), this.acts.threads()];
+    const [counts, threads] = [this.conversion.threadCounts(), this.acts.threads()];
     return threads.map((thread, at) => {
-      if (!counts) return { ...thread, at, said: '', symbol: symbolOf(at) };
       const count = counts.find((c) => c.thread === at);
       const backs =
         count && count.backStitchMm > 0 ? `, ${(count.backStitchMm / 10).toFixed(0)} cm of back stitch` : '';

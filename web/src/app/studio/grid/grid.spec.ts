@@ -1,5 +1,5 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { latticeStride, stepsOfLine, unpackCell, type Design } from '@open-kite/core';
+import { countThreads, latticeStride, stepsOfLine, unpackCell, type Design, type GridChart } from '@open-kite/core';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { GridActs } from './grid-acts';
 import { GridChoice } from './grid-choice';
@@ -262,13 +262,12 @@ describe('the grid by hand', () => {
     expect(acts.tool()).toBe('choose');
     expect(host.innerText).toContain('Pull a frame');
     expect(host.querySelectorAll('.thread').length).toBe(design.threads.length);
-    // Threads are counted once the grid rests.
-    const said = () => [...host.querySelectorAll('.thread small')].map((small) => small.textContent);
-    while (!said()[0]) {
-      await new Promise((resolve) => setTimeout(resolve, 20));
-      await fixture.whenStable();
-    }
-    expect(said()[0]).toMatch(/^\d+ cells/);
+    const { grid, cells } = design.chart as GridChart;
+    const counts = countThreads(grid, cells, new Map(), design.threads.length);
+    const said = [...host.querySelectorAll('.thread small')].map((small) => small.textContent?.split(' cells')[0]);
+    const cellsOf = (thread: number) => counts.filter((c) => c.thread === thread).map((c) => c.cells + c.parts);
+    expect(said).toEqual(design.threads.map((_, thread) => String(cellsOf(thread)[0] ?? 0)));
+    expect(Math.max(...counts.map((c) => c.cells))).toBeGreaterThan(20);
     const views = [...host.querySelectorAll<HTMLElement>('.segments button')];
     views.find((b) => b.innerText === 'Symbols')?.click();
     expect(acts.view()).toBe('symbols');

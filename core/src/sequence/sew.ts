@@ -31,6 +31,8 @@ const LONGEST_MM = 12;
 /** Ways shorter than this are sewn straight; up to the trim distance longer ones are hidden where that is easy. */
 const STRAIGHT_MM = 1.2;
 const MOST_DETOUR = 3;
+/** Ways that lie open on cloth or another thread are cut from this share of the trim distance on. */
+const SEEN_SHARE = 0.5;
 const LONGEST_WAY_MM = 70;
 const TRAVEL_STITCH = 2.5;
 
@@ -103,7 +105,7 @@ export class Seam {
         stitchRun(writer, run, thread, piece, 2);
         return;
       }
-      if (gap <= this.settings.trimOverMm) {
+      if (gap <= this.settings.trimOverMm && !this.isSeen(x, y, gap, place)) {
         stitchRun(writer, run, thread, piece, gap < LEAST_MM ? 2 : 0);
         return;
       }
@@ -137,6 +139,14 @@ export class Seam {
     }
     writer.add(0, 0, END, Math.max(0, thread), NO_PIECE);
     return writer.finish();
+  }
+
+  /** Whether a straight way to a place would be seen so much that the thread is rather cut. */
+  private isSeen(x: number, y: number, gap: number, place: number): boolean {
+    const most = this.settings.trimOverMm * SEEN_SHARE;
+    if (!this.hidden || gap <= most) return false;
+    const { lastX, lastY } = this.writer;
+    return this.hidden.openAlong({ x: lastX, y: lastY }, { x, y }, place, this.thread) > most;
   }
 
   private hiddenWay(x: number, y: number, gap: number, place: number): Points | undefined {

@@ -1,7 +1,7 @@
 import { CellHeap } from '../geometry/cell-heap.js';
 import { paintRings } from '../picture/paint-rings.js';
 import { boundsOf } from '../geometry/polyline.js';
-import type { Point, Points } from '../geometry/vector.js';
+import { distance, type Point, type Points } from '../geometry/vector.js';
 import { ringsOf, type Piece } from '../pieces/piece.js';
 import { stitchKindOf } from '../stitches/kinds/index.js';
 
@@ -14,6 +14,8 @@ export interface SewnGround {
   readonly cellMm: number;
   /** Place in the order, from 1, of the last piece that hides a cell wholly; 0 where none does. */
   readonly hiddenBy: Int32Array;
+  /** Threads of the pieces in their order. */
+  readonly threads: readonly number[];
 }
 
 const CELL_MM = 0.5;
@@ -41,7 +43,7 @@ export function sewnGround(pieces: readonly Piece[], order: readonly number[]): 
       if (coverage >= 252) hiddenBy[cell] = place + 1;
     });
   });
-  return { width, height, left, top, cellMm, hiddenBy };
+  return { width, height, left, top, cellMm, hiddenBy, threads: order.map((index) => pieces[index].thread) };
 }
 
 const kept = new WeakMap<readonly number[], HiddenWays>();
@@ -126,6 +128,24 @@ export class HiddenWays {
       }
     }
     return undefined;
+  }
+
+  /**
+   * How much of a straight way is seen at last, in mm: what is sewn after `place` pieces leaves it open, and it lies on
+   * cloth or on another thread.
+   */
+  openAlong(a: Point, b: Point, place: number, thread: number): number {
+    const { hiddenBy, threads, cellMm } = this.ground;
+    const length = distance(a.x, a.y, b.x, b.y);
+    const steps = Math.max(1, Math.ceil((length / cellMm) * 4));
+    let open = 0;
+    for (let k = 0; k < steps; k++) {
+      const t = (k + 0.5) / steps;
+      const cell = this.cellAt({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
+      const cover = cell < 0 ? 0 : hiddenBy[cell];
+      if (cover <= place && (cover === 0 || threads[cover - 1] !== thread)) open++;
+    }
+    return (open / steps) * length;
   }
 
   private isHidden(cell: number, place: number): boolean {

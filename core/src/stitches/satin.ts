@@ -15,6 +15,8 @@ export interface SatinSettings extends ZigzagSettings {
 const EDGE_INSET = 0.5;
 /** Rungs sewn twice where a ring closes. */
 const RING_OVERLAP = 6;
+/** A column entered fewer rungs from its end than this is entered at its end. */
+const LEAST_HALF = 5;
 /** From a column to the outline, or from it, the needle goes at most this far. */
 const LONGEST_HOP_MM = 4;
 const UNDERLAY_ZIGZAG = 2.5;
@@ -24,7 +26,8 @@ interface Limb {
   readonly column: Column;
   /** Rung at which it is entered. */
   readonly from: number;
-  readonly children: { readonly at: number; readonly limb: Limb }[];
+  /** What is sewn from a rung of the column, and ends there: a column entered in its middle is two. */
+  readonly children: { readonly at: number; readonly limbs: readonly Limb[] }[];
 }
 
 /**
@@ -45,9 +48,10 @@ export function satin(
   let at: Point = entry ?? { x: columns[0].spine[0], y: columns[0].spine[1] };
   while (left.size > 0) {
     const { column, rung } = nearestEnd([...left], at);
-    const limb = limbOf(column, rung, left);
     const part: Points = [];
-    sewLimb(limb, { isInside: (x, y) => isInside(rings, x, y), ...settings }, part);
+    for (const limb of limbsOf(column, rung, left)) {
+      sewLimb(limb, { isInside: (x, y) => isInside(rings, x, y), ...settings }, part);
+    }
     const run = out.at(-1);
     const start = { x: part[0], y: part[1] };
     const way = run && alongRings(rings, at, start);
@@ -107,22 +111,54 @@ function nearestEnd(columns: readonly Column[], at: Point): { column: Column; ru
 }
 
 /** Takes a column and all that can be reached from it out of those left. */
-function limbOf(column: Column, from: number, left: Set<Column>): Limb {
+function limbsOf(column: Column, from: number, left: Set<Column>): Limb[] {
   left.delete(column);
-  const children: { at: number; limb: Limb }[] = [];
-  for (const other of [...left]) {
-    const meeting = meet(column, other);
-    if (!meeting || !left.has(other)) continue;
-    children.push({ at: meeting.at, limb: limbOf(other, meeting.rung, left) });
-  }
-  return { column, from, children };
+  return halvesAt(column, from).map(({ half, entered }) => {
+    const children: { at: number; limbs: Limb[] }[] = [];
+    for (const other of [...left]) {
+      const meeting = left.has(other) ? meet(half, other) : undefined;
+      if (meeting) children.push({ at: meeting.at, limbs: limbsOf(other, meeting.rung, left) });
+    }
+    return { column: half, from: entered, children };
+  });
+}
+
+/** A column that is entered at its end, or the two parts of one that is entered between them; they lap over by a rung. */
+function halvesAt(column: Column, from: number): { half: Column; entered: number }[] {
+  const last = column.rungs.length / 4 - 1;
+  if (column.closed || Math.min(from, last - from) < LEAST_HALF) return [{ half: column, entered: from }];
+  const part = (first: number, to: number): Column => ({
+    rungs: column.rungs.slice(first * 4, to * 4 + 4),
+    spine: column.spine.slice(first * 2, to * 2 + 2),
+    closed: false,
+  });
+  return [
+    { half: part(0, from + 1), entered: from + 1 },
+    { half: part(from - 1, last), entered: 0 },
+  ];
+}
+
+interface Meeting {
+  readonly at: number;
+  readonly rung: number;
+}
+
+/**
+ * Where two columns meet: an end of one that lies within the width of the other, whichever comes nearer.
+ * @returns rungs of both
+ */
+function meet(column: Column, other: Column): Meeting | undefined {
+  const touching = endAt(column, other);
+  const touched = endAt(other, column);
+  if (!touched || (touching && touching.gap <= touched.gap)) return touching;
+  return { at: touched.rung, rung: touched.at };
 }
 
 /** Where an end of another column comes nearest to a column's spine, if that is within the column's own width. */
-function meet(column: Column, other: Column): { at: number; rung: number } | undefined {
+function endAt(column: Column, other: Column): (Meeting & { readonly gap: number }) | undefined {
   const { spine } = column;
   const last = other.spine.length / 2 - 1;
-  let best: { at: number; rung: number } | undefined;
+  let best: Meeting | undefined;
   let least = Infinity;
   for (const rung of other.closed ? everyFifth(last) : [0, last]) {
     const [x, y] = [other.spine[rung * 2], other.spine[rung * 2 + 1]];
@@ -136,7 +172,7 @@ function meet(column: Column, other: Column): { at: number; rung: number } | und
   }
   if (!best) return undefined;
   const near = (widthAt(column, best.at) + widthAt(other, best.rung)) * 0.75 + 0.4;
-  return least <= near ? best : undefined;
+  return least <= near ? { ...best, gap: least } : undefined;
 }
 
 const everyFifth = (last: number): number[] => Array.from({ length: Math.floor(last / 5) + 1 }, (_, i) => i * 5);
@@ -152,10 +188,10 @@ function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out:
       settings,
     );
   let at = 0;
-  for (const { at: rung, limb } of stops) {
+  for (const { at: rung, limbs } of stops) {
     const to = place.get(rung) ?? 0;
     if (to > at) append(out, runAlong(spineOf(at, to), settings.runStitchMm));
-    sewLimb(limb, settings, out);
+    for (const limb of limbs) sewLimb(limb, settings, out);
     at = to;
   }
   if (at < order.length - 1) append(out, runAlong(spineOf(at, order.length - 1), settings.runStitchMm));

@@ -96,6 +96,21 @@ describe('hidden ways', () => {
   });
 });
 
+describe('open links', () => {
+  const near = [pieceOf([rectangle(0, 0, 6, 6)]), pieceOf([rectangle(8.5, 0, 6, 6)])];
+  const trims = (thread: number, more: Partial<SewSettings> = {}): number => {
+    const ground = pieceOf([rectangle(-5, -5, 30, 16)], { thread });
+    return figuresOf(sew([ground, ...near], [0, 1, 2], more), 2).trims;
+  };
+
+  it('are cut where they would be seen on another thread, sooner than at the trim distance', () => {
+    // After the ground, between the two, and at the end.
+    expect(trims(1)).toBe(3);
+    expect(trims(1, { trimOverMm: 6 })).toBe(2);
+    expect(trims(0)).toBe(2);
+  });
+});
+
 describe('reachUnder', () => {
   const lower = pieceOf([rectangle(0, 0, 20, 20)]);
   const upper = pieceOf([rectangle(20, 0, 20, 20)]);

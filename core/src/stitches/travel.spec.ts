@@ -48,6 +48,22 @@ describe('travel', () => {
     expect(lengthOf(points)).toBeLessThan(14 * 2 + 18);
   });
 
+  it('leaves the row the needle ended in at once, so that it does not lie on what is sewn', () => {
+    const rows = scanRows([rectangle(0, 0, 40, 4)], 0.4);
+    const back = travel(rows, [0, 1], { x: 40.2, y: rows.y[0] }, { x: 0, y: rows.y[1] });
+    const below = back.findIndex((v, i) => i % 2 === 1 && v === rows.y[1]);
+    expect(back[below - 1]).toBeGreaterThan(39);
+    for (let i = below; i < back.length; i += 2) expect(back[i]).toBe(rows.y[1]);
+    // Where the next row ends sooner it follows its own till there.
+    const stepped = scanRows([[0, 0, 40, 0, 40, 2, 20, 2, 20, 4, 0, 4]], 0.4);
+    const at = stepped.parts.findIndex((part) => part.right < 30) - 1;
+    const y = stepped.y[stepped.parts[at].row];
+    const points = travel(stepped, [at, at + 1], { x: 40.2, y }, { x: 0, y: stepped.y[stepped.parts[at + 1].row] });
+    const onOwnRow = points.filter((_, i) => i % 2 === 0 && points[i + 1] === y);
+    expect(Math.min(...onOwnRow)).toBeLessThan(21);
+    expect(points.slice(-1)).toEqual([stepped.y[stepped.parts[at + 1].row]]);
+  });
+
   it('keeps off the edges where there is room', () => {
     const rows = scanRows([rectangle(0, 0, 6, 10)], 0.4);
     const last = rows.parts.length - 1;

@@ -34,6 +34,16 @@ export function travel(rows: Rows, way: readonly number[], start: Point | undefi
   }
   // The last gate is the goal itself; the first is where the needle already is.
   let next = 1;
+  if (start && gates.length > 1 && isShallow(at, furthestInLine(gates, next, at, end) ?? end)) {
+    // Rows beside the needle are sewn: a way that slowly leaves them would lie on them. So it goes below the next row at
+    // once, after following its own row where the next one begins farther on.
+    const x = clamp(at.x, gates[1]);
+    const before = x + Math.sign(at.x - x) * INSET;
+    if (Math.abs(before - at.x) > SAME_PLACE && Math.abs(x - at.x) > 2 * INSET) out.push(before, at.y);
+    at = { x, y: gates[1].y };
+    out.push(at.x, at.y);
+    next = 2;
+  }
   while (next < gates.length - 1) {
     const stop = furthestInLine(gates, next, at, end);
     if (stop === undefined) break;
@@ -48,6 +58,8 @@ export function travel(rows: Rows, way: readonly number[], start: Point | undefi
   out.push(end.x, end.y);
   return out;
 }
+
+const isShallow = (a: Point, b: Point): boolean => Math.abs(b.x - a.x) > Math.max(2, 3 * Math.abs(b.y - a.y));
 
 const clamp = (x: number, gate: Gate): number => Math.min(gate.high, Math.max(gate.low, x));
 

@@ -108,6 +108,23 @@ describe('satin', () => {
     expect(distance(run[0], run[1], run[run.length - 2], run[run.length - 1])).toBeLessThan(1.2);
   });
 
+  it('leaves nothing on top of finished satin where a column meets the middle of another', () => {
+    const { rings } = SHAPES['T'];
+    // Entered at the foot of the stem: the bar is met in its middle.
+    const [run] = satin(columns(rings).columns, rings, SETTINGS, { x: 7, y: 12 });
+    const from = run.length - 60;
+    expect(distance(run[run.length - 2], run[run.length - 1], 7, 12)).toBeLessThan(1.6);
+    for (let i = from; i < run.length; i += 2) {
+      // What is sewn last goes to and fro over the stem: no way along it lies on it.
+      expect(Math.abs(run[i] - run[i - 2]))
+        .withContext(`stitch ${i / 2}`)
+        .toBeGreaterThan(0.8);
+    }
+    const bar = run.slice(0, from);
+    const across = [1, 4, 10, 13].map((x) => bar.filter((v, i) => i % 2 === 0 && Math.abs(v - x) < 0.5).length);
+    expect(Math.min(...across)).toBeGreaterThan(3);
+  });
+
   it('keeps the spacing on the outer rail', () => {
     const { rings } = SHAPES['bar'];
     const [run] = satin(columns(rings).columns, rings, SETTINGS);

@@ -4,6 +4,8 @@ import type { Stretch } from './spine-stretches.js';
 
 /** Way over which the narrowing of a shape is measured. */
 const SLOPE_WAY = 0.4;
+/** A column that butts another ends this many radii before its middle: it reaches under it, or over it, far enough. */
+const BUTT_SHORT = 0.74;
 
 /** Free ends of a stretch are stripped where they narrow, then drawn out past the edge; butting ends stop short. */
 export function trimEnds(
@@ -27,7 +29,7 @@ export function trimEnds(
 }
 
 function stopShort(points: Points, radius: (x: number, y: number) => number): Points {
-  const r = radius(points[0], points[1]) * 0.9;
+  const r = radius(points[0], points[1]) * BUTT_SHORT;
   let at = 0;
   while (at < points.length - 4 && distance(points[0], points[1], points[at], points[at + 1]) < r) at += 2;
   return points.slice(at);

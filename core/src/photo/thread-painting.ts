@@ -36,7 +36,7 @@ export interface PaintingSettings {
 /** Threads look brighter among others than in a patch of their own: this much, before it is known where they lie. */
 const AMONG_OTHERS = 1.06;
 /** Shortest line where the picture is even. */
-const EVEN_LINE_MM = 8;
+const EVEN_LINE_MM = 7;
 const SWEEPS = 5;
 /** Sweeps with the threads that are left, after each that was sewn and before the first. */
 const SWEEPS_BETWEEN = 2;

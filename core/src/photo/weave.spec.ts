@@ -175,4 +175,28 @@ describe('Weave', () => {
     weave.stain(7, 1, 0.5);
     expect(weave.shown[7 * 3]).toBeCloseTo((0.1 + 0.02) / 2, 5);
   });
+
+  it('begins with lines as long as they are to be at least, so that a mixed area has few shorter ones', () => {
+    const even = latticeOf(() => [0.3, 0.3, 0.27]);
+    const lengths = (evenCells: number): number[] => {
+      const weave = new Weave(even, { ...OPTIONS, evenCells }, CLOTH);
+      toEnd(weave.begin());
+      for (const down of [true, false, true]) toEnd(weave.sweep(down));
+      const out: number[] = [];
+      for (let r = 0; r < ROWS; r++) {
+        for (let c = 0, from = 0; c < COLS; c++) {
+          const next = c + 1 < COLS ? weave.label[r * COLS + c + 1] : -1;
+          if (next === weave.label[r * COLS + c]) continue;
+          // What is left over at the end of a row may be shorter.
+          if (c + 1 < COLS) out.push(c + 1 - from);
+          from = c + 1;
+        }
+      }
+      return out;
+    };
+    const long = lengths(10);
+    expect(long.filter((n) => n < 10).length).toBeLessThan(long.length / 4);
+    const short = lengths(3);
+    expect(short.filter((n) => n < 10).length).toBeGreaterThan(short.length / 2);
+  });
 });

@@ -118,10 +118,9 @@ export class Weave {
     return least;
   }
 
-  /** Starts from the thread that suits each short window best, what the rows above left over being added. */
+  /** Starts from the thread that suits each window as long as a line best, what the rows above left over being added. */
   *begin(): Generator<number> {
     const { cols, rows, inside, wanted } = this.lattice;
-    const { leastCells } = this.options;
     const carry = new Float32Array(cols * 3);
     for (let r = 0; r < rows; r++) {
       if (r % ROWS_A_TURN === ROWS_A_TURN - 1) yield r / rows;
@@ -135,6 +134,7 @@ export class Weave {
           continue;
         }
         let end = c;
+        const leastCells = this.least[at];
         while (end < cols && end - c < leastCells && inside[r * cols + end]) end++;
         const n = end - c;
         const goal = [left[0], left[1], left[2]];

@@ -10,6 +10,8 @@ const LIGHTNESS = 1.3;
  * to make up for each other.
  */
 const MIXED = 36;
+/** By how much of a line the first one of a row is longer than the shortest, row by row: bricks of quarters. */
+const BRICKS = [0, 0.5, 0.25, 0.75];
 /** Rows swept before something else may have a turn. */
 const ROWS_A_TURN = 24;
 
@@ -134,7 +136,9 @@ export class Weave {
           continue;
         }
         let end = c;
-        const leastCells = this.least[at];
+        // Lines of neighbouring rows do not begin below each other: that would be seen as a seam.
+        const first = c === 0 || !inside[at - 1];
+        const leastCells = first ? this.firstLine(r, this.least[at]) : this.least[at];
         while (end < cols && end - c < leastCells && inside[r * cols + end]) end++;
         const n = end - c;
         const goal = [left[0], left[1], left[2]];
@@ -159,6 +163,12 @@ export class Weave {
       }
     }
     this.measure();
+  }
+
+  /** Cells of the first line of a row, of those a line has at least. */
+  private firstLine(row: number, most: number): number {
+    const { leastCells } = this.options;
+    return leastCells + Math.round((most - leastCells) * BRICKS[row % BRICKS.length]);
   }
 
   /** Only these threads may be placed from now on. */

@@ -43,15 +43,14 @@ export function satin(
   entry?: Point,
 ): Points[] {
   if (columns.length === 0) return [];
+  const inside: SatinSettings = { isInside: (x, y) => isInside(rings, x, y), ...settings };
   const left = new Set(columns);
   const out: Points[] = [];
   let at: Point = entry ?? { x: columns[0].spine[0], y: columns[0].spine[1] };
   while (left.size > 0) {
     const { column, rung } = nearestEnd([...left], at);
     const part: Points = [];
-    for (const limb of limbsOf(column, rung, left)) {
-      sewLimb(limb, { isInside: (x, y) => isInside(rings, x, y), ...settings }, part);
-    }
+    for (const limb of limbsOf(column, rung, left)) sewLimb(limb, inside, part);
     const run = out.at(-1);
     const start = { x: part[0], y: part[1] };
     const way = run && alongRings(rings, at, start);
@@ -113,28 +112,28 @@ function nearestEnd(columns: readonly Column[], at: Point): { column: Column; ru
 /** Takes a column and all that can be reached from it out of those left. */
 function limbsOf(column: Column, from: number, left: Set<Column>): Limb[] {
   left.delete(column);
-  return halvesAt(column, from).map(({ half, entered }) => {
+  return halvesAt(column, from).map((half) => {
     const children: { at: number; limbs: Limb[] }[] = [];
     for (const other of [...left]) {
-      const meeting = left.has(other) ? meet(half, other) : undefined;
+      const meeting = left.has(other) ? meet(half.column, other) : undefined;
       if (meeting) children.push({ at: meeting.at, limbs: limbsOf(other, meeting.rung, left) });
     }
-    return { column: half, from: entered, children };
+    return { ...half, children };
   });
 }
 
 /** A column that is entered at its end, or the two parts of one that is entered between them; they lap over by a rung. */
-function halvesAt(column: Column, from: number): { half: Column; entered: number }[] {
+function halvesAt(column: Column, from: number): Omit<Limb, 'children'>[] {
   const last = column.rungs.length / 4 - 1;
-  if (column.closed || Math.min(from, last - from) < LEAST_HALF) return [{ half: column, entered: from }];
+  if (column.closed || Math.min(from, last - from) < LEAST_HALF) return [{ column, from }];
   const part = (first: number, to: number): Column => ({
     rungs: column.rungs.slice(first * 4, to * 4 + 4),
     spine: column.spine.slice(first * 2, to * 2 + 2),
     closed: false,
   });
   return [
-    { half: part(0, from + 1), entered: from + 1 },
-    { half: part(from - 1, last), entered: 0 },
+    { column: part(0, from + 1), from: from + 1 },
+    { column: part(from - 1, last), from: 0 },
   ];
 }
 

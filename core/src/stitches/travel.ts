@@ -38,8 +38,7 @@ export function travel(rows: Rows, way: readonly number[], start: Point | undefi
     // Rows beside the needle are sewn: a way that slowly leaves them would lie on them. So it goes below the next row at
     // once, after following its own row where the next one begins farther on.
     const x = clamp(at.x, gates[1]);
-    const before = x + Math.sign(at.x - x) * INSET;
-    if (Math.abs(before - at.x) > SAME_PLACE && Math.abs(x - at.x) > 2 * INSET) out.push(before, at.y);
+    if (Math.abs(x - at.x) > 2 * INSET) out.push(x + Math.sign(at.x - x) * INSET, at.y);
     at = { x, y: gates[1].y };
     out.push(at.x, at.y);
     next = 2;

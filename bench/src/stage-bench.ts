@@ -233,7 +233,7 @@ async function moments(page: Page): Promise<void> {
   );
 }
 
-/** One piece of 300 gets another angle or spacing: from the slider until its stitches stand on the stage. */
+/** One piece of 300 gets another angle, spacing or fabric: from the slider until its stitches stand on the stage. */
 async function onePiece(rig: Rig): Promise<void> {
   const page = await openKites(rig, 'three-hundred', 200, 150);
   await wait(2000);
@@ -249,6 +249,7 @@ async function onePiece(rig: Rig): Promise<void> {
   for (const [label, values] of [
     ['Row angle', [10, 35, 60, 85, 15, 50, 70, 25]],
     ['Row spacing', [0.5, 0.6, 0.45, 0.7, 0.4, 0.55, 0.65, 0.35]],
+    ['Lies on', ['pique', 'felt', 'fleece', 'design', 'towelling', 'poplin', 'jersey', 'stretch']],
   ] as const) {
     const { value: took, note } = await quietly(async () => {
       const made: number[] = [];
@@ -258,14 +259,15 @@ async function onePiece(rig: Rig): Promise<void> {
         await page.evaluate(
           (wanted, to) => {
             performance.clearMarks();
-            const field = Array.from(document.querySelectorAll('kite-stitches-sheet .chosen kite-slider-field')).find(
-              (f) => f.querySelector('label')?.textContent?.trim() === wanted,
-            );
-            const slider = field?.querySelector<HTMLInputElement>('input[type=range]');
-            if (!slider) throw new Error(`there is no slider "${wanted}"`);
+            const labels = Array.from(document.querySelectorAll('kite-stitches-sheet .chosen .option label'));
+            const field = labels.find((l) => l.firstChild?.textContent?.trim() === wanted)?.closest('.option');
+            const control = field?.querySelector<HTMLInputElement | HTMLSelectElement>('input[type=range], select');
+            if (!control) throw new Error(`nothing sets "${wanted}"`);
             performance.mark('bench-set');
-            slider.value = String(to);
-            slider.dispatchEvent(new Event('input', { bubbles: true }));
+            control.value = String(to);
+            control.dispatchEvent(
+              new Event(control instanceof HTMLSelectElement ? 'change' : 'input', { bubbles: true }),
+            );
           },
           label,
           value,

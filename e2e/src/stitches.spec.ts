@@ -104,6 +104,23 @@ describe('Stitches in the browser', () => {
     expect(await stitchesShown(page)).toBe(before);
   });
 
+  it('lays one piece on a fabric of its own, without touching the others', async () => {
+    await choose(0);
+    const before = await stitchesShown(page);
+    await pick(page, 'Lies on', 'fleece');
+    await settled();
+    expect((await kept()).pieces.decisions).toEqual([
+      jasmine.objectContaining({ kind: 'stitch', set: { fabric: 'fleece' } }),
+    ]);
+    expect((await kept()).stitches.fabric).not.toBe('fleece');
+    expect(await stitchesShown(page)).toBeGreaterThan(before);
+    expect(await page.$eval('kite-option-list .own', (e) => e.textContent)).toContain('Needle 80/12 ball point');
+    await pick(page, 'Lies on', 'design');
+    await settled();
+    expect((await kept()).pieces.decisions).toEqual([]);
+    expect(await stitchesShown(page)).toBe(before);
+  });
+
   it('turns the rows of a fill by the handle on the stage', async () => {
     await page.keyboard.press('Escape');
     await choose(0);

@@ -3,6 +3,7 @@ import { boundsOf } from '../geometry/polyline.js';
 import { ringsOf, type Piece } from '../pieces/piece.js';
 import { STITCH, type StitchList } from '../sequence/stitch-list.js';
 import type { Fabric } from '../stitches/fabrics.js';
+import { clothOf } from '../stitches/generate.js';
 import { stitchKindOf } from '../stitches/kinds/index.js';
 import { distanceMap, distanceTo } from '../trace/distance-map.js';
 import { pulledTogether } from './pull.js';
@@ -38,7 +39,12 @@ export function forecastGaps(
   const height = Math.ceil((box.bottom - top + 1) * scale);
   const grid = { left, top, scale, width, height };
   const owner = paintPieces(pieces, order, grid);
-  const thread = paintThreads(list, fabric, grid);
+  const cloths = pieces.map((piece) => clothOf(piece, { fabric, compensationMm: null }).fabric);
+  const thread = paintThreads(
+    pulledTogether(list, (piece) => cloths[piece] ?? fabric),
+    list.command,
+    grid,
+  );
 
   const border = new Uint8Array(width * height);
   let steps = 0;
@@ -85,12 +91,15 @@ function paintPieces(pieces: readonly Piece[], order: readonly number[], grid: G
   return owner;
 }
 
-function paintThreads(list: StitchList, fabric: Fabric, { left, top, scale, width, height }: Grid): Uint8Array {
-  const { x, y } = pulledTogether(list, fabric);
+function paintThreads(
+  { x, y }: ReturnType<typeof pulledTogether>,
+  command: StitchList['command'],
+  { left, top, scale, width, height }: Grid,
+): Uint8Array {
   const covered = new Uint8Array(width * height);
   const r = HALF_THREAD_MM * scale;
-  for (let i = 1; i < list.count; i++) {
-    if (list.command[i] !== STITCH) continue;
+  for (let i = 1; i < x.length; i++) {
+    if (command[i] !== STITCH) continue;
     const [ax, ay] = [(x[i - 1] - left) * scale, (y[i - 1] - top) * scale];
     const [bx, by] = [(x[i] - left) * scale, (y[i] - top) * scale];
     const [dx, dy] = [bx - ax, by - ay];

@@ -15,11 +15,12 @@ export function pullOf(fabric: Fabric, rowMm: number): number {
 
 /**
  * Needle points as they lie when the thread has drawn the cloth together: every straight row is shorter at both ends.
+ * @param fabricUnder the fabric a piece of the list lies on
  * @returns x and y of every row of the list
  */
 export function pulledTogether(
   list: StitchList,
-  fabric: Fabric,
+  fabricUnder: (piece: number) => Fabric,
 ): { readonly x: Float32Array; readonly y: Float32Array } {
   const { count } = list;
   const dx = new Float64Array(count);
@@ -28,7 +29,7 @@ export function pulledTogether(
   const pull = (from: number, to: number): void => {
     const length = distance(list.x[from], list.y[from], list.x[to], list.y[to]);
     if (length < LEAST_ROW_MM) return;
-    const by = Math.min(pullOf(fabric, length), length * 0.45);
+    const by = Math.min(pullOf(fabricUnder(list.piece[to]), length), length * 0.45);
     const ux = ((list.x[to] - list.x[from]) / length) * by;
     const uy = ((list.y[to] - list.y[from]) / length) * by;
     dx[from] += ux;

@@ -76,6 +76,7 @@ describe('decisions on stitches', () => {
 
   const refused: readonly [string, unknown][] = [
     ['an option nobody knows', { kind: 'stitch', at: null, set: { frills: 3 } }],
+    ['a fabric nobody knows', { kind: 'stitch', at: null, set: { fabric: 'moonlight' } }],
     ['a value out of range', { kind: 'stitch', at: null, set: { spacingMm: 44 } }],
     ['a kind nobody knows', { kind: 'sew', at: null, as: 'knitting', passes: 0 }],
     ['a guide with half a point', { kind: 'guides', at: null, lines: [[0.1, 0.2, 0.3, 0.4, 0.5]] }],

@@ -3,6 +3,7 @@ import { GRADIENT_STOPS } from '../artwork/artwork.js';
 import { PIECE_DECISIONS, type PieceDecision } from '../pieces/piece-decisions.js';
 import { isStitchKind, STITCH_KINDS } from '../stitches/kinds/index.js';
 import { isAllowed } from '../stitches/stitch-kind.js';
+import { fabricNamed } from '../stitches/fabrics.js';
 import { UNDERLAYS } from '../stitches/underlay.js';
 
 /** Points and paths a drawn piece may have. */
@@ -57,9 +58,10 @@ const MOST_GUIDES = 24;
 const MOST_GUIDE_POINTS = 200;
 const isLine = isList(isNumber(-20, 20), 4, MOST_GUIDE_POINTS * 2);
 
-/** Whether some stitch kind has an option that takes the value; every kind has underlay and compensation. */
+/** Whether some stitch kind has an option that takes the value; every kind has a fabric, underlay and compensation. */
 function isOption(name: string, value: unknown): boolean {
   if (name === 'underlay') return value === 'fabric' || UNDERLAYS.some((underlay) => underlay === value);
+  if (name === 'fabric') return fabricNamed(value) !== undefined;
   if (name === 'compensationMm') return isNumber(0, 1)(value);
   return STITCH_KINDS.some(({ options }) => Object.hasOwn(options, name) && isAllowed(options[name], value));
 }

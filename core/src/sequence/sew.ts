@@ -1,7 +1,7 @@
 import type { Piece } from '../pieces/piece.js';
 import { distance, type Points } from '../geometry/vector.js';
 import { overlapOf } from '../stitches/fabrics.js';
-import type { StitchSettings } from '../stitches/generate.js';
+import { clothOf, type StitchSettings } from '../stitches/generate.js';
 import { runAlong } from '../stitches/running.js';
 import { PieceStitches, shapeKey } from './piece-stitches.js';
 import { planSewing } from './plan-sewing.js';
@@ -52,12 +52,12 @@ export function* sewPieces(
   const { stitches } = settings;
   const place = new Int32Array(pieces.length);
   order.forEach((index, k) => (place[index] = k));
-  const overlap = settings.overlapMm ?? overlapOf(stitches.compensationMm ?? stitches.fabric.compensationMm);
   const seam = new Seam(settings, settings.hideTravel ? hiddenWaysOf(pieces, order) : undefined);
   before?.(seam);
   for (let k = 0; k < order.length; k++) {
     const index = order[k];
     const piece = pieces[index];
+    const overlap = overlapUnder(piece, settings);
     const later = laterNeighbours(pieces, place, index).map((i) => pieces[i]);
     const reachKey = `${overlap} ${later.map(shapeKey).join()}`;
     const runs = known.get(piece, { ...stitches, angle: angles[index] }, ways[k], reachKey, () =>
@@ -68,6 +68,13 @@ export function* sewPieces(
     yield k + 1;
   }
   return seam.finish();
+}
+
+/** How far a piece reaches under neighbours sewn later, in mm. */
+function overlapUnder(piece: Piece, { stitches, overlapMm }: SewSettings): number {
+  const cloth = clothOf(piece, stitches);
+  const set = cloth === stitches ? overlapMm : null;
+  return set ?? overlapOf(cloth.compensationMm ?? cloth.fabric.compensationMm);
 }
 
 /** What is sewn around the pieces. */

@@ -2,7 +2,7 @@ import { areaWithin } from '../geometry/polyline.js';
 import { lengthOf } from '../geometry/polyline.js';
 import { forecastGaps } from '../forecast/gaps.js';
 import { pulledTogether } from '../forecast/pull.js';
-import type { Piece } from '../pieces/piece.js';
+import { NO_CHOICES, type Piece } from '../pieces/piece.js';
 import { fabricOf } from '../stitches/fabrics.js';
 import { linePieceOf, PLAIN_STITCHES, pieceOf, satinPieceOf } from '../test/pieces.js';
 import { rectangle } from '../test/regions.js';
@@ -148,11 +148,37 @@ describe('reachUnder', () => {
   });
 });
 
+describe('A piece on a fabric of its own', () => {
+  const onFleece = { ...NO_CHOICES, values: { fabric: 'fleece' } };
+  const lower = { ...pieceOf([rectangle(0, 0, 20, 20)]), neighbours: [{ piece: 1, borderMm: 20 }] };
+  const upper = { ...pieceOf([rectangle(20, 0, 20, 20)]), thread: 1, neighbours: [{ piece: 0, borderMm: 20 }] };
+  const pointsOf = (list: StitchList, piece: number): number[] =>
+    [...list.x].flatMap((x, i) => (list.piece[i] === piece && list.command[i] === STITCH ? [x, list.y[i]] : []));
+
+  it('is sewn as if the whole design lay on it, and nothing else changes', () => {
+    const fleece = { stitches: { ...SETTINGS.stitches, fabric: fabricOf('fleece') } };
+    const mixed = sew([{ ...lower, choices: onFleece }, upper], [0, 1]);
+    expect(pointsOf(mixed, 0)).toEqual(pointsOf(sew([lower, upper], [0, 1], fleece), 0));
+    expect(pointsOf(mixed, 1)).toEqual(pointsOf(sew([lower, upper], [0, 1]), 1));
+    expect(Math.max(...pointsOf(mixed, 0))).toBeGreaterThan(Math.max(...pointsOf(sew([lower, upper], [0, 1]), 0)));
+  });
+
+  it('pulls as that fabric, whatever compensation and overlap the design has', () => {
+    const set = { overlapMm: 0, stitches: { ...SETTINGS.stitches, compensationMm: 0 } };
+    const pieces = [{ ...lower, choices: onFleece }, upper];
+    expect(pointsOf(sew(pieces, [0, 1], set), 0)).toEqual(pointsOf(sew(pieces, [0, 1]), 0));
+    const bareOn = (list: StitchList): number =>
+      forecastGaps(pieces, [0, 1], list, fabricOf('quilting-cotton')).bareMm2;
+    expect(bareOn(sew(pieces, [0, 1]))).toBeLessThan(0.5);
+    expect(bareOn(sew([lower, upper], [0, 1]))).toBeGreaterThan(bareOn(sew(pieces, [0, 1])));
+  });
+});
+
 describe('pulledTogether', () => {
   it('draws rows in at both ends, more on lively cloth, and moves nothing inside them', () => {
     const list = sew([pieceOf([rectangle(0, 0, 30, 12)])], [0]);
     const shift = (fabric: string): number => {
-      const { x, y } = pulledTogether(list, fabricOf(fabric));
+      const { x, y } = pulledTogether(list, () => fabricOf(fabric));
       let sum = 0;
       for (let i = 0; i < list.count; i++) {
         if (list.command[i] === STITCH) sum += Math.hypot(x[i] - list.x[i], y[i] - list.y[i]);

@@ -71,12 +71,15 @@ export function compensationFor(fabricMm: number, stitchMm: number): number {
   return fabricMm * Math.min(1.1, 0.5 + 0.12 * stitchMm);
 }
 
+/** A fabric by what may be its name. */
+export const fabricNamed = (id: unknown): Fabric | undefined => FABRICS.find((fabric) => fabric.id === id);
+
 /**
  * Looks a fabric up.
  * @throws RangeError if there is none of that name; the message lists those there are.
  */
 export function fabricOf(id: string): Fabric {
-  const found = FABRICS.find((f) => f.id === id);
+  const found = fabricNamed(id);
   if (!found) throw new RangeError(`fabric: there is no "${id}"; known are ${FABRICS.map((f) => f.id).join(', ')}`);
   return found;
 }

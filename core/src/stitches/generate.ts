@@ -2,7 +2,7 @@ import { alongRings } from '../geometry/along-rings.js';
 import { isInside, signedArea } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { ringsOf, runsOf, type Piece } from '../pieces/piece.js';
-import { compensationFor, type Fabric } from './fabrics.js';
+import { compensationFor, fabricNamed, type Fabric } from './fabrics.js';
 import { stitchKindOf } from './kinds/index.js';
 import { runAlong } from './running.js';
 import { valuesOf, type SewnShape, type SharedSettings, type Way } from './stitch-kind.js';
@@ -25,18 +25,25 @@ export interface Reach {
 /** Length of the stitches that pull at the edges of a piece: across a column, along the rows of a fill. */
 const ROW_PULL_MM = 4.2;
 
+/** A fabric, and the compensation it asks for unless another is set. */
+export type Cloth = Pick<StitchSettings, 'fabric' | 'compensationMm'>;
+
+/** What a piece is sewn on: a fabric of its own, as patches are, or the design's. */
+export function clothOf(piece: Piece, design: Cloth): Cloth {
+  const own = fabricNamed(piece.choices.values['fabric']);
+  return own ? { fabric: own, compensationMm: null } : design;
+}
+
 /** Compensation of a piece on each side of its stitches, in mm. */
-export function compensationOf(
-  piece: Piece,
-  { fabric, compensationMm }: Pick<StitchSettings, 'fabric' | 'compensationMm'>,
-): number {
+export function compensationOf(piece: Piece, design: Cloth): number {
   const own = piece.choices.values['compensationMm'];
   if (typeof own === 'number') return own;
+  const { fabric, compensationMm } = clothOf(piece, design);
   const base = compensationMm ?? fabric.compensationMm;
   return compensationFor(base, piece.family === 'column' ? Math.min(piece.widthMm, ROW_PULL_MM) : ROW_PULL_MM);
 }
 
-/** What is sewn below a piece: as chosen, or by its width and the fabric. */
+/** What is sewn below a piece: as chosen, or by its width and the fabric it lies on. */
 export function underlayOf(piece: Piece, fabric: Fabric): PieceUnderlay {
   const own = piece.choices.values['underlay'];
   const known = UNDERLAYS.find((underlay) => underlay === own);
@@ -58,10 +65,11 @@ export function stitchPiece(piece: Piece, settings: StitchSettings, way: Way, re
     middle: piece.anchor,
     reachAt: reach.at,
   };
+  const { fabric } = clothOf(piece, settings);
   const ground = {
-    fabric: settings.fabric,
+    fabric,
     compensationMm: compensationOf(piece, settings),
-    underlay: underlayOf(piece, settings.fabric),
+    underlay: underlayOf(piece, fabric),
     runStitchMm: settings.runStitchMm,
   };
   const runs = kind.sew(shape, valuesOf(kind, piece.choices.values, settings), ground, way).filter(isSewable);

@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
+  FABRICS,
   fabricOf,
+  clothOf,
   stitchKindOf,
   UNDERLAY_NAMES,
   underlayOf,
@@ -21,7 +23,12 @@ interface Item {
   readonly value: number | string;
   /** Whether it was set for these pieces. */
   readonly own: boolean;
+  /** What else is to be known of the value. */
+  readonly note?: string;
 }
+
+/** Choices that leave something to the design, or to the fabric. */
+const LEAVES = new Set<number | string>(['design', 'fabric']);
 
 /** Options of the stitch kind of some pieces, as the kind itself lists them. */
 @Component({
@@ -52,6 +59,9 @@ interface Item {
               }
             </select>
           </label>
+        }
+        @if (item.note) {
+          <p class="note">{{ item.note }}</p>
         }
         @if (item.own) {
           <button type="button" class="link" (click)="set(item.name, undefined)">As the design has it</button>
@@ -99,20 +109,36 @@ export class OptionList {
     return [...items, ...this.below(piece)];
   });
 
-  /** Underlay and compensation, which every kind but lines has. */
+  /** Fabric, underlay and compensation, which every kind but lines has. */
   private below(piece: Piece): Item[] {
     const { values } = piece.choices;
     const recipe = this.store.recipe();
     if (piece.family === 'line' || !recipe) return [];
-    const fabric = fabricOf(recipe.stitches.fabric);
+    const ofDesign = { fabric: fabricOf(recipe.stitches.fabric), compensationMm: recipe.stitches.compensationMm };
+    const cloth = clothOf(piece, ofDesign);
+    const { fabric } = cloth;
+    const lies = 'fabric' in values;
     // As it would be if nothing were said of the piece.
     const plain = { ...piece, choices: NO_CHOICES };
     const auto = underlayOf(plain, fabric);
     const names = UNDERLAY_NAMES[piece.family];
     const now = names.find(({ id }) => id === auto)?.name ?? 'None';
     const choices = [{ id: 'fabric', name: `By fabric and width: ${now.toLowerCase()}` }, ...names];
-    const usual = compensationOf(plain, { fabric, compensationMm: recipe.stitches.compensationMm });
+    const usual = compensationOf(plain, cloth);
+    const ofDesignName = `As the design: ${ofDesign.fabric.name.toLowerCase()}`;
     return [
+      {
+        name: 'fabric',
+        option: {
+          type: 'choice',
+          label: 'Lies on',
+          choices: [{ id: 'design', name: ofDesignName }, ...FABRICS],
+          usual: 'design',
+        },
+        value: values['fabric'] ?? 'design',
+        own: lies,
+        note: lies ? `Needle ${fabric.needle}, stabiliser ${fabric.stabiliser}, topping ${fabric.topping}.` : undefined,
+      },
       {
         name: 'underlay',
         option: { type: 'choice', label: 'Underlay', choices, usual: 'fabric' },
@@ -137,6 +163,6 @@ export class OptionList {
   }
 
   protected set(name: string, value: number | string | undefined): void {
-    this.acts.setOption(this.pieces(), name, value === 'fabric' ? undefined : value);
+    this.acts.setOption(this.pieces(), name, value !== undefined && LEAVES.has(value) ? undefined : value);
   }
 }

@@ -80,6 +80,21 @@ describe('StitchesSheet', () => {
     expect(decisions()).toEqual([]);
   });
 
+  it('lays a piece on a fabric of its own, and back on the design’s', async () => {
+    await choose(0);
+    expect(select('Lies on').selectedOptions[0].text).toContain('quilting cotton');
+    pick('Lies on', 'fleece');
+    expect(decisions()).toEqual([jasmine.objectContaining({ kind: 'stitch', set: { fabric: 'fleece' } })]);
+    const said = decisions();
+    conversion.design.set(
+      await smallDesign((recipe) => (recipe.pieces.decisions = said as typeof recipe.pieces.decisions)),
+    );
+    await fixture.whenStable();
+    expect(host().querySelector('kite-option-list .note')?.textContent).toContain('cut-away, heavy');
+    pick('Lies on', 'design');
+    expect(decisions()).toEqual([]);
+  });
+
   it('says guides, entry and exit by places of the picture', async () => {
     const acts = TestBed.inject(PieceActs);
     acts.setGuides(0, [[-20, 0, 10, 5]]);

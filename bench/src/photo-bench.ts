@@ -134,6 +134,7 @@ function openShare({ picture: box, threads, fabric }: Design, picture: Raster): 
     calm: 0.5,
     detail: 0.15,
     first: 'scarce',
+    twice: 2,
     longestMm: 6,
     quick: false,
   });

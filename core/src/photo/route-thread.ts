@@ -14,7 +14,7 @@ export interface RouteInput {
   /** What is shown, and the metric of colours, of every cell. */
   readonly shown: Float32Array;
   readonly metric: Float32Array;
-  readonly colour: readonly [number, number, number];
+  readonly colour: readonly number[];
   /** Stitches at most this long. */
   readonly longestMm: number;
   /** Stretches that would need a cut of the thread and are shorter than this are left out. */

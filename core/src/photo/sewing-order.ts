@@ -4,6 +4,51 @@ const SQUARE = 8;
 const FREE = 1.115;
 const FOR_A_LATER_ROW = 0.058;
 
+/** Squares of a lattice, in which threads are counted. */
+export class Squares {
+  readonly count: number;
+  private readonly wide: number;
+
+  constructor(
+    private readonly cols: number,
+    rows: number,
+  ) {
+    this.wide = Math.ceil(cols / SQUARE);
+    this.count = this.wide * Math.ceil(rows / SQUARE);
+  }
+
+  /** The square of a cell. */
+  of(cell: number): number {
+    return Math.floor(cell / this.cols / SQUARE) * this.wide + Math.floor((cell % this.cols) / SQUARE);
+  }
+
+  /** Cells of every thread in every square, so many numbers a square. */
+  countIn(label: Uint8Array, side: number): Float64Array {
+    const out = new Float64Array(this.count * side);
+    label.forEach((thread, cell) => out[this.of(cell) * side + thread]++);
+    return out;
+  }
+
+  /** The same in every square with those around it. */
+  countAround(label: Uint8Array, side: number): Float64Array {
+    const { wide } = this;
+    const inside = this.countIn(label, side);
+    const out = new Float64Array(inside.length);
+    for (let s = 0; s < this.count; s++) {
+      const x = s % wide;
+      for (let near = s - wide; near <= s + wide; near += wide) {
+        for (let n = near - (x > 0 ? 1 : 0); n <= near + (x < wide - 1 ? 1 : 0); n++) {
+          for (let t = 0; n >= 0 && n < this.count && t < side; t++) out[s * side + t] += inside[n * side + t];
+        }
+      }
+    }
+    return out;
+  }
+}
+
+/** What is gained where a thread of so many cells is sewn before one of so many others: the ways of the scarcer one are hidden. */
+export const hides = (first: number, later: number): number => Math.min(first, later) * (later - first);
+
 /** Threads, from number 1 on, by their light, or against it. */
 export function orderByLight(colours: Float32Array, count: number, lightFirst: boolean): number[] {
   const light = (t: number): number =>
@@ -27,22 +72,10 @@ export function orderByShare(
   const side = Math.max(...from) + 1;
   /** What is gained where the first of two threads is sewn before the second. */
   const gain = new Float64Array(side * side);
-  const here = new Float64Array(side);
-  for (let top = 0; top < rows; top += SQUARE) {
-    for (let left = 0; left < cols; left += SQUARE) {
-      here.fill(0);
-      for (let r = top; r < Math.min(rows, top + SQUARE); r++) {
-        for (let c = left; c < Math.min(cols, left + SQUARE); c++) here[label[r * cols + c]]++;
-      }
-      for (const a of from) {
-        for (const b of from) {
-          const more = here[a] * (here[b] - here[a]);
-          if (here[a] === 0 || more <= 0) continue;
-          gain[a * side + b] += more;
-          gain[b * side + a] -= more;
-        }
-      }
-    }
+  const squares = new Squares(cols, rows);
+  const cells = squares.countIn(label, side);
+  for (let at = 0; at < cells.length; at += side) {
+    for (const a of from) for (const b of from) gain[a * side + b] += hides(cells[at + a], cells[at + b]);
   }
   const order = [...from];
   for (let best = 1; best > 0;) {

@@ -33,6 +33,7 @@ const SETTINGS: PaintingSettings = {
   calm: 1,
   detail: 0.15,
   first: 'dark',
+  twice: 2,
   longestMm: 6,
   quick: false,
 };
@@ -111,6 +112,22 @@ describe('thread painting', () => {
       }
     }
     expect(open / all).toBeLessThan(0.05);
+  });
+
+  it('sews a thread twice that is scarce here and most of it there, unless it has a place of its own', () => {
+    // A light field with a little dark in it, and a dark one with a little light.
+    const two = { width: 160, height: 80, data: new Uint8ClampedArray(160 * 80 * 4).fill(255) };
+    for (let i = 0; i < 160 * 80; i++) two.data.fill(i % 160 < 80 ? 206 : 96, i * 4, i * 4 + 3);
+    const fields = plateOf(two, { left: -40, top: -20, width: 80, height: 40 });
+    const goesOf = (more: Partial<PaintingSettings>): number[] =>
+      toEnd(paintThreads(fields, { ...SETTINGS, hexes: ['#303030', '#e8e8e8'], first: 'scarce', ...more })).layers.map(
+        ({ thread }) => thread,
+      );
+    expect(goesOf({ twice: 0 }).length).toBe(2);
+    const [before, between, after] = goesOf({ twice: 1 });
+    expect([before, between]).toEqual([after, 1 - after]);
+    expect(goesOf({ twice: 1, places: [0, 1] }).filter((thread) => thread === 1).length).toBe(1);
+    expect(goesOf({ twice: 1, first: 'dark' })).toEqual([0, 1]);
   });
 
   it('stays within what is to be sewn', () => {

@@ -6,6 +6,7 @@ import type { Plate } from './plate.js';
 import { routeThread } from './route-thread.js';
 import { gainsAmong, orderByLight, orderByShare, withPlaces } from './sewing-order.js';
 import { sewnColours } from './sewn-colour.js';
+import { sewInTwoGoes } from './two-goes.js';
 import { Weave } from './weave.js';
 
 export interface PaintingSettings {
@@ -24,6 +25,8 @@ export interface PaintingSettings {
   readonly detail: number;
   /** Which of two threads is sewn first: the one that is scarcer where both are, the darker, or the lighter. */
   readonly first: 'scarce' | 'dark' | 'light';
+  /** Threads at most that are sewn in two goes, where the scarcer of two is sewn first. */
+  readonly twice: number;
   /** Threads that are sewn before (below 0) or after (above 0) the others, by their index; the farthest first and last. */
   readonly places?: readonly number[];
   readonly longestMm: number;
@@ -81,21 +84,34 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     for (const done of weave.sweep(sweep % 2 === 0)) yield 0.05 + (0.35 * (sweep + done)) / sweeps;
   }
   const byLight = orderByLight(colours, hexes.length, first === 'light');
-  const order = withPlaces(
-    first === 'scarce' ? orderByShare(weave.label, lattice, byLight) : byLight,
-    settings.places ?? [],
+  const places = settings.places ?? [];
+  const shared = first === 'scarce' ? orderByShare(weave.label, lattice, byLight) : byLight;
+  const { order: found, twice } = sewInTwoGoes(
+    weave.label,
+    lattice,
+    shared,
+    (thread) => (places.at(thread - 1) ?? 0) === 0,
+    first === 'scarce' && !quick ? settings.twice : 0,
+    (thread) => weave.twin(thread),
   );
-  const rank = new Uint8Array(hexes.length + 1);
+  const order = withPlaces(found, places);
+  const threadOf = Array.from({ length: hexes.length + 1 }, (_, t) => t);
+  for (const { thread, first: go, isFirst } of twice) {
+    threadOf[go] = thread;
+    for (let cell = 0; cell < weave.label.length; cell++) weave.ban(cell, isFirst(cell) ? thread : go);
+  }
+  weave.restrict(order);
+  const rank = new Uint8Array(threadOf.length);
   order.forEach((thread, k) => (rank[thread] = k + 1));
   gainsAmong(weave.label, lattice.cols, rank).forEach((gain, t) => {
-    for (let j = 0; t > 0 && j < 3; j++) colours[t * 3 + j] = sewn[(t - 1) * 3 + j] * gain;
+    for (let j = 0; t > 0 && j < 3; j++) weave.colours[t * 3 + j] = sewn[(threadOf[t] - 1) * 3 + j] * gain;
   });
   weave.recolour();
   for (let sweep = 0; sweep < (quick ? 0 : SWEEPS_BETWEEN); sweep++) {
     for (const done of weave.sweep(sweep % 2 === 0)) yield 0.4 + 0.05 * (sweep + done);
   }
   for (let round = 0; round < (quick ? 0 : 2); round++) {
-    banIslands(weave, lattice, rank, hexes.length);
+    banIslands(weave, lattice, rank);
     for (const done of weave.sweep(round % 2 === 0)) yield 0.5 + 0.05 * (round + done);
   }
   const layers: Layer[] = [];
@@ -115,7 +131,7 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
       isLater,
       shown: weave.shown,
       metric: weave.metrics,
-      colour: [colours[thread * 3], colours[thread * 3 + 1], colours[thread * 3 + 2]],
+      colour: [...weave.colours.subarray(thread * 3, thread * 3 + 3)],
       longestMm: settings.longestMm,
       leastChainMm: ISLAND_MM,
       mostCost: MOST_WAY_COST,
@@ -124,7 +140,7 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     weave.settle(thread);
     for (const cell of route.crossed) weave.stain(cell, thread, WAY_COVER);
     weave.measure();
-    if (route.runs.length > 0) layers.push({ thread: thread - 1, runs: route.runs, openMm: route.openMm });
+    if (route.runs.length > 0) layers.push({ thread: threadOf[thread] - 1, runs: route.runs, openMm: route.openMm });
     yield 0.6 + (0.4 * (k + 1)) / order.length;
   }
   return { layers, lattice, shown: weave.shown };
@@ -154,12 +170,12 @@ function seenFrom(lattice: Lattice, { lattice: other, shown }: Painting): Float3
  * Bars threads from places where they would lie alone: parts of their cells, joined by cells that are sewn over later or
  * by a step across one row, that hold too little line to be worth a cut of the thread.
  */
-function banIslands(weave: Weave, { cols, rows }: Lattice, rank: Uint8Array, threads: number): void {
+function banIslands(weave: Weave, { cols, rows }: Lattice, rank: Uint8Array): void {
   const count = cols * rows;
   const seen = new Int32Array(count);
   const stack = new Int32Array(count);
   let mark = 0;
-  for (let thread = 1; thread <= threads; thread++) {
+  for (let thread = 1; thread < rank.length; thread++) {
     mark++;
     const { label } = weave;
     for (let start = 0; start < count; start++) {

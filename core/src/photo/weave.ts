@@ -4,7 +4,7 @@ import { type Lattice } from './lattice.js';
 import { KERNEL, REACH, softColours } from './soft-colours.js';
 
 /** Fine detail is seen by light and dark: differences in lightness weigh this much more than those in colour. */
-const LIGHTNESS = 1.3;
+const LIGHTNESS = 1.5;
 /**
  * Squared difference of the nearest thread at which a cell's own difference counts half: where no thread is near, cells have
  * to make up for each other.
@@ -12,6 +12,8 @@ const LIGHTNESS = 1.3;
 const MIXED = 36;
 /** By how much of a line the first one of a row is longer than the shortest, row by row: bricks of quarters. */
 const BRICKS = [0, 0.5, 0.25, 0.75];
+/** Words of a set of threads: 96 numbers. */
+const WORDS = 3;
 /** Rows swept before something else may have a turn. */
 const ROWS_A_TURN = 24;
 
@@ -66,9 +68,10 @@ export class Weave {
   /** Blurred difference, and M times it. */
   private readonly error: Float32Array;
   private readonly pull: Float32Array;
-  /** Threads a cell must not have, one bit each for the first 31 and shared by the rest. */
+  /** Threads a cell must not have, one bit each. */
   readonly banned: Uint32Array;
-  private readonly threads: number;
+  /** Linear r, g, b of the threads as they look sewn; `recolour` follows a change. */
+  colours: Float32Array;
   /** Threads that may still be placed. */
   private open: number[];
   /** Sums along the row being swept, seven a column, and the gradient mixed down the columns. */
@@ -82,15 +85,15 @@ export class Weave {
   ) {
     const { cols, rows, inside } = lattice;
     const count = cols * rows;
-    this.threads = options.colours.length / 3 - 1;
+    this.colours = options.colours.slice();
     this.label = new Uint8Array(count);
     this.base = new Float32Array(count * 3);
     this.shown = new Float32Array(count * 3);
     this.metric = new Float32Array(count * METRIC);
     this.error = new Float32Array(count * 3);
     this.pull = new Float32Array(count * 3);
-    this.banned = new Uint32Array(count);
-    this.open = Array.from({ length: this.threads }, (_, t) => t + 1);
+    this.banned = new Uint32Array(count * WORDS);
+    this.open = Array.from({ length: options.colours.length / 3 - 1 }, (_, t) => t + 1);
     // Gradient r, g, b; shown times gradient; shown r, g, b.
     this.sums = new Float64Array((cols + 1) * 7);
     this.down = new Float64Array(cols * 3);
@@ -108,8 +111,7 @@ export class Weave {
 
   /** Squared difference of the nearest thread, or of what lies there, from a colour. */
   private nearest(soft: Float32Array, cell: number): number {
-    const { metric, base } = this;
-    const { colours } = this.options;
+    const { metric, base, colours } = this;
     const at = cell * 3;
     const [r, g, b] = [soft[at], soft[at + 1], soft[at + 2]];
     let least = squaredBy(metric, cell * METRIC, base[at] - r, base[at + 1] - g, base[at + 2] - b);
@@ -148,12 +150,12 @@ export class Weave {
         const mid = r * cols + ((c + end) >> 1);
         let best = 0;
         let least = Infinity;
-        for (let t = 0; t <= this.threads; t++) {
+        for (const t of [0, ...this.open]) {
           const e = this.distance(mid, goal, t);
           if (e < least) [least, best] = [e, t];
         }
         for (let j = 0; j < 3; j++) {
-          const shown = best === 0 ? this.base[mid * 3 + j] : this.options.colours[best * 3 + j];
+          const shown = best === 0 ? this.base[mid * 3 + j] : this.colours[best * 3 + j];
           const rest = Math.max(-0.25, Math.min(0.25, goal[j] - shown));
           left[j] = rest * 0.35;
           for (let k = c; k < end; k++) carry[k * 3 + j] = rest * 0.5;
@@ -169,6 +171,13 @@ export class Weave {
   private firstLine(row: number, most: number): number {
     const { leastCells } = this.options;
     return leastCells + Math.round((most - leastCells) * BRICKS[row % BRICKS.length]);
+  }
+
+  /** Another number for a thread, so that it can be sewn twice; it is placed once it is among those that may be. */
+  twin(thread: number): number {
+    const { colours } = this;
+    this.colours = Float32Array.from([...colours, ...colours.subarray(thread * 3, thread * 3 + 3)]);
+    return colours.length / 3;
   }
 
   /** Only these threads may be placed from now on. */
@@ -196,21 +205,21 @@ export class Weave {
   stain(cell: number, thread: number, share: number): void {
     for (let j = 0; j < 3; j++) {
       const at = cell * 3 + j;
-      this.base[at] += (this.options.colours[thread * 3 + j] - this.base[at]) * share;
+      this.base[at] += (this.colours[thread * 3 + j] - this.base[at]) * share;
       if (this.label[cell] === 0) this.shown[at] = this.base[at];
     }
   }
 
   /** Squared difference a place of a colour would have. */
   private distance(cell: number, goal: readonly number[], thread: number): number {
-    const from = thread === 0 ? this.base : this.options.colours;
+    const from = thread === 0 ? this.base : this.colours;
     const at = thread === 0 ? cell * 3 : thread * 3;
     return squaredBy(this.metric, cell * METRIC, from[at] - goal[0], from[at + 1] - goal[1], from[at + 2] - goal[2]);
   }
 
   private put(cell: number, thread: number): void {
     this.label[cell] = thread;
-    const from = thread === 0 ? this.base : this.options.colours;
+    const from = thread === 0 ? this.base : this.colours;
     const at = thread === 0 ? cell * 3 : thread * 3;
     this.shown[cell * 3] = from[at];
     this.shown[cell * 3 + 1] = from[at + 1];
@@ -365,8 +374,8 @@ export class Weave {
   /** Gives a window the thread that lowers the energy most, if one does. */
   private tryWindow(r: number, c: number, end: number): boolean {
     const { cols, inside } = this.lattice;
-    const { changeCost, colours } = this.options;
-    const { sums, label, metric } = this;
+    const { changeCost } = this.options;
+    const { sums, label, metric, colours } = this;
     const from = r * cols;
     const now = label[from + c];
     const before = c > 0 && inside[from + c - 1] ? label[from + c - 1] : -1;
@@ -470,7 +479,7 @@ export class Weave {
   }
 
   private isBanned(cell: number, thread: number): boolean {
-    return (this.banned[cell] & (1 << (thread % 32))) !== 0;
+    return (this.banned[cell * WORDS + (thread >> 5)] & (1 << (thread & 31))) !== 0;
   }
 
   /** The metric of every cell. */
@@ -498,7 +507,7 @@ export class Weave {
   }
 
   ban(cell: number, thread: number): void {
-    this.banned[cell] |= 1 << (thread % 32);
+    this.banned[cell * WORDS + (thread >> 5)] |= 1 << (thread & 31);
   }
 
   /** Gives a window a thread and brings difference, gradient and sums up to date around it. */

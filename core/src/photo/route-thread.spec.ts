@@ -23,6 +23,7 @@ function drawn(rows: readonly string[], more: Partial<RouteInput> = {}): RouteIn
     shown: new Float32Array(count * 3),
     metric: new Float32Array(count * METRIC).fill(1),
     colour: [0.5, 0.5, 0.5],
+    openFactor: () => 1,
     longestMm: 6,
     leastChainMm: 0,
     mostCost: 12,
@@ -67,6 +68,14 @@ describe('routing a thread', () => {
     expect(routeThread(drawn(apart)).runs.length).toBe(2);
     const split = ['aaaa  aaaa'];
     expect(routeThread(drawn(split)).runs.length).toBe(2);
+  });
+
+  it('cuts sooner where a way in the open would be seen more, but not under what is sewn later', () => {
+    const open = ['aaaa', '....', '....', 'aaaa'];
+    const under = open.map((row) => row.replaceAll('.', 'z'));
+    expect(routeThread(drawn(open)).runs.length).toBe(1);
+    expect(routeThread(drawn(open, { openFactor: () => 20 })).runs.length).toBe(2);
+    expect(routeThread(drawn(under, { openFactor: () => 20 })).runs.length).toBe(1);
   });
 
   it('leaves small stretches to other threads where they are not worth a cut', () => {

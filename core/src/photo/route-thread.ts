@@ -15,6 +15,8 @@ export interface RouteInput {
   readonly shown: Float32Array;
   readonly metric: Float32Array;
   readonly colour: readonly number[];
+  /** How many times as much a way in the open costs at a cell as it would elsewhere. */
+  readonly openFactor: (cell: number) => number;
   /** Stitches at most this long. */
   readonly longestMm: number;
   /** Stretches that would need a cut of the thread and are shorter than this are left out. */
@@ -279,7 +281,7 @@ class Walker {
   }
 
   private perMm(cell: number): number {
-    const { lattice, label, thread, isLater, shown, metric, colour } = this.input;
+    const { lattice, label, thread, isLater, shown, metric, colour, openFactor } = this.input;
     if (!lattice.inside[cell]) return Infinity;
     const now = label[cell];
     if (now === thread) return this.covered[cell] ? SEWN_OWN : OWN;
@@ -288,7 +290,8 @@ class Walker {
     const d1 = colour[1] - shown[cell * 3 + 1];
     const d2 = colour[2] - shown[cell * 3 + 2];
     const square = squaredBy(metric, cell * METRIC, d0, d1, d2);
-    return OPEN + BY_DIFFERENCE * Math.sqrt(Math.max(0, square));
+    const open = OPEN + BY_DIFFERENCE * Math.sqrt(Math.max(0, square));
+    return open * openFactor(cell);
   }
 
   /** The end of a run not sewn yet that is reached at the least cost; -1 where none is within reach. */

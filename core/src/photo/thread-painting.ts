@@ -44,8 +44,10 @@ const SWEEPS = 5;
 /** Sweeps with the threads that are left, after each that was sewn and before the first. */
 const SWEEPS_BETWEEN = 2;
 /** Islands of a thread with less line than this are given to other threads. */
-const ISLAND_MM = 5;
+const ISLAND_MM = 4.8;
 const MOST_WAY_COST = 12;
+/** In the open a way costs this many times more where the picture is even: it would be seen there from afar. */
+const EVEN_WAY = 2;
 /** A way lies over most of a cell it leads across. */
 const WAY_COVER = 0.8;
 
@@ -132,6 +134,7 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
       shown: weave.shown,
       metric: weave.metrics,
       colour: [...weave.colours.subarray(thread * 3, thread * 3 + 3)],
+      openFactor: (cell) => 1 + EVEN_WAY * weave.evenness(cell),
       longestMm: settings.longestMm,
       leastChainMm: ISLAND_MM,
       mostCost: MOST_WAY_COST,

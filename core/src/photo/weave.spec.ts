@@ -162,6 +162,17 @@ describe('Weave', () => {
     });
   });
 
+  it('tells where the picture is even along its rows', () => {
+    const weave = new Weave(
+      latticeOf((u) => (u < 0.5 ? [0.3, 0.3, 0.3] : [0.3 + 0.6 * (u - 0.5), 0.3, 0.3])),
+      { ...OPTIONS, evenCells: 10 },
+      CLOTH,
+    );
+    expect(weave.evenness(4)).toBe(1);
+    expect(weave.evenness(COLS - 8)).toBeLessThan(1);
+    expect(new Weave(ramp(), OPTIONS, CLOTH).evenness(4)).toBe(0);
+  });
+
   it('takes what was sewn as what lies below', () => {
     const weave = new Weave(
       latticeOf(() => [0.1, 0.3, 0.5]),

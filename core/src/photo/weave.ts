@@ -482,6 +482,12 @@ export class Weave {
     return (this.banned[cell * WORDS + (thread >> 5)] & (1 << (thread & 31))) !== 0;
   }
 
+  /** From 0 where there is detail along the row to 1 where the picture is even. */
+  evenness(cell: number): number {
+    const { leastCells, evenCells } = this.options;
+    return evenCells > leastCells ? (this.least[cell] - leastCells) / (evenCells - leastCells) : 0;
+  }
+
   /** The metric of every cell. */
   get metrics(): Float32Array {
     return this.metric;

@@ -128,6 +128,7 @@ function openShare({ picture: box, threads, fabric }: Design, picture: Raster): 
   const steps = paintThreads(plateOf(picture, box), {
     hexes: threads.map(({ hex }) => hex),
     clothHex: fabric.hex,
+    filled: false,
     angle: 0,
     spacingMm: 0.4,
     lineMm: 1.2,

@@ -27,6 +27,7 @@ const LONG_MS = 60_000;
 const SETTINGS: PaintingSettings = {
   hexes: palette,
   clothHex: CLOTH,
+  filled: false,
   angle: 0,
   spacingMm: 0.4,
   lineMm: 1.2,

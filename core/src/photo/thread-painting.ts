@@ -3,7 +3,7 @@ import type { Flow } from './flow.js';
 import { CELL_MM, layLattice, type Lattice } from './lattice.js';
 import type { Layer } from './methods/render-method.js';
 import type { Plate } from './plate.js';
-import { routeThread } from './route-thread.js';
+import { routeThread, type Route } from './route-thread.js';
 import { gainsAmong, orderByLight, orderByShare, withPlaces } from './sewing-order.js';
 import { sewnColours } from './sewn-colour.js';
 import { sewInTwoGoes } from './two-goes.js';
@@ -13,6 +13,8 @@ export interface PaintingSettings {
   /** Threads, in any order. */
   readonly hexes: readonly string[];
   readonly clothHex: string;
+  /** Whether a ground of thread lies below. */
+  readonly filled: boolean;
   readonly angle: number;
   readonly flow?: Flow;
   /** Distance of rows in mm. */
@@ -43,6 +45,8 @@ const EVEN_LINE_MM = 7;
 const SWEEPS = 5;
 /** Sweeps with the threads that are left, after each that was sewn and before the first. */
 const SWEEPS_BETWEEN = 2;
+/** Bare cloth that differs by this from the picture, lightness weighing more, looks like a hole. */
+const HOLE = 25;
 /** Islands of a thread with less line than this are given to other threads. */
 const ISLAND_MM = 4.8;
 const MOST_WAY_COST = 12;
@@ -60,7 +64,7 @@ export interface Painting {
 
 /** Paints a picture in lines of thread; yields the share done. */
 export function* paintThreads(plate: Plate, settings: PaintingSettings): Generator<number, Painting> {
-  const { hexes, first, quick } = settings;
+  const { hexes, quick } = settings;
   const lattice = layLattice(plate, settings.angle, settings.spacingMm, settings.flow);
   yield 0.01;
   const sewn = sewnColours(hexes, settings.angle, settings.spacingMm);
@@ -74,6 +78,7 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
       leastCells: Math.max(2, Math.round(settings.lineMm / CELL_MM)),
       evenCells: Math.round(Math.max(settings.lineMm, EVEN_LINE_MM) / CELL_MM),
       sharpness: settings.detail,
+      farthestBare: settings.filled ? Infinity : HOLE,
     },
     linearOf(settings.clothHex),
   );
@@ -85,28 +90,9 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
   for (let sweep = 0; sweep < sweeps; sweep++) {
     for (const done of weave.sweep(sweep % 2 === 0)) yield 0.05 + (0.35 * (sweep + done)) / sweeps;
   }
-  const byLight = orderByLight(colours, hexes.length, first === 'light');
-  const places = settings.places ?? [];
-  const shared = first === 'scarce' ? orderByShare(weave.label, lattice, byLight) : byLight;
-  const { order: found, twice } = sewInTwoGoes(
-    weave.label,
-    lattice,
-    shared,
-    (thread) => (places.at(thread - 1) ?? 0) === 0,
-    first === 'scarce' && !quick ? settings.twice : 0,
-    (thread) => weave.twin(thread),
-  );
-  const order = withPlaces(found, places);
-  const threadOf = Array.from({ length: hexes.length + 1 }, (_, t) => t);
-  for (const { thread, first: go, isFirst } of twice) {
-    threadOf[go] = thread;
-    for (let cell = 0; cell < weave.label.length; cell++) weave.ban(cell, isFirst(cell) ? thread : go);
-  }
-  weave.restrict(order);
-  const rank = new Uint8Array(threadOf.length);
-  order.forEach((thread, k) => (rank[thread] = k + 1));
+  const { order, rank, threadOf } = planGoes(weave, lattice, settings);
   gainsAmong(weave.label, lattice.cols, rank).forEach((gain, t) => {
-    for (let j = 0; t > 0 && j < 3; j++) weave.colours[t * 3 + j] = sewn[(threadOf[t] - 1) * 3 + j] * gain;
+    for (let k = 0; t > 0 && k < 3; k++) weave.colours[t * 3 + k] = sewn[(threadOf[t] - 1) * 3 + k] * gain;
   });
   weave.recolour();
   for (let sweep = 0; sweep < (quick ? 0 : SWEEPS_BETWEEN); sweep++) {
@@ -116,6 +102,20 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     banIslands(weave, lattice, rank);
     for (const done of weave.sweep(round % 2 === 0)) yield 0.5 + 0.05 * (round + done);
   }
+  const routed = (thread: number): Route =>
+    routeThread({
+      lattice,
+      label: weave.label,
+      thread,
+      isLater: (other) => other > 0 && rank[other] > rank[thread],
+      shown: weave.shown,
+      metric: weave.metrics,
+      colour: [...weave.colours.subarray(thread * 3, thread * 3 + 3)],
+      openFactor: (cell) => 1 + EVEN_WAY * weave.evenness(cell),
+      longestMm: settings.longestMm,
+      leastChainMm: ISLAND_MM,
+      mostCost: MOST_WAY_COST,
+    });
   const layers: Layer[] = [];
   for (let k = 0; k < order.length; k++) {
     const thread = order[k];
@@ -125,20 +125,7 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
         yield 0.6 + (0.4 * (k + (sweep + done) / SWEEPS_BETWEEN)) / order.length;
       }
     }
-    const isLater = (other: number): boolean => other > 0 && rank[other] > rank[thread];
-    const route = routeThread({
-      lattice,
-      label: weave.label,
-      thread,
-      isLater,
-      shown: weave.shown,
-      metric: weave.metrics,
-      colour: [...weave.colours.subarray(thread * 3, thread * 3 + 3)],
-      openFactor: (cell) => 1 + EVEN_WAY * weave.evenness(cell),
-      longestMm: settings.longestMm,
-      leastChainMm: ISLAND_MM,
-      mostCost: MOST_WAY_COST,
-    });
+    const route = routed(thread);
     weave.drop(route.left);
     weave.settle(thread);
     for (const cell of route.crossed) weave.stain(cell, thread, WAY_COVER);
@@ -147,6 +134,39 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     yield 0.6 + (0.4 * (k + 1)) / order.length;
   }
   return { layers, lattice, shown: weave.shown };
+}
+
+/** In what order threads are sewn, and which of them twice. */
+interface Goes {
+  /** Numbers of threads; one that is sewn twice has two. */
+  readonly order: readonly number[];
+  /** Place in the order of each number, from 1 on. */
+  readonly rank: Uint8Array;
+  readonly threadOf: readonly number[];
+}
+
+function planGoes(weave: Weave, lattice: Lattice, settings: PaintingSettings): Goes {
+  const { hexes, first, quick, twice: most, places = [] } = settings;
+  const byLight = orderByLight(weave.colours, hexes.length, first === 'light');
+  const byShare = first === 'scarce';
+  const { order: found, twice } = sewInTwoGoes(
+    weave.label,
+    lattice,
+    byShare ? orderByShare(weave.label, lattice, byLight) : byLight,
+    (thread) => (places.at(thread - 1) ?? 0) === 0,
+    byShare && !quick ? most : 0,
+  );
+  const threadOf = Array.from({ length: hexes.length + 1 }, (_, t) => t);
+  for (const { thread, first: go, isFirst } of twice) {
+    weave.twin(thread);
+    threadOf[go] = thread;
+    for (let cell = 0; cell < weave.label.length; cell++) weave.ban(cell, isFirst(cell) ? thread : go);
+  }
+  const order = withPlaces(found, places);
+  weave.restrict(order);
+  const rank = new Uint8Array(threadOf.length);
+  order.forEach((thread, k) => (rank[thread] = k + 1));
+  return { order, rank, threadOf };
 }
 
 /** What another painting shows at the cells of a lattice that lies otherwise. */

@@ -13,14 +13,7 @@ const dash = (c: number, r: number): boolean => r % 4 === 1 && c % 8 < 3;
 const mixed = (): Uint8Array => labelOf((c, r) => (c < 96 === dash(c, r) ? 1 : 2));
 
 const goes = (label: Uint8Array, most: number, canBe = (thread: number): boolean => thread > 0) =>
-  sewInTwoGoes(
-    label,
-    { cols: COLS, rows: ROWS },
-    orderByShare(label, { cols: COLS, rows: ROWS }, [1, 2]),
-    canBe,
-    most,
-    () => 3,
-  );
+  sewInTwoGoes(label, { cols: COLS, rows: ROWS }, orderByShare(label, { cols: COLS, rows: ROWS }, [1, 2]), canBe, most);
 
 describe('a thread in two goes', () => {
   it('is sewn before what it is scarce in, and again after what is scarce in it', () => {

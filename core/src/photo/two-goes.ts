@@ -3,7 +3,7 @@ import { hides, orderByShare, Squares } from './sewing-order.js';
 /** A thread that is sewn in two goes: before most others where it is scarce, and in its place where it is not. */
 export interface Twice {
   readonly thread: number;
-  /** The number its cells have in the first go. */
+  /** The number its cells have in the first go, the next one after all others. */
   readonly first: number;
   /** Whether a cell belongs to the first go. */
   readonly isFirst: (cell: number) => boolean;
@@ -24,7 +24,6 @@ const AROUND = 81;
  * @param from order of the threads
  * @param canBe whether a thread may be sewn twice
  * @param most threads sewn twice
- * @param twin a new number for a thread
  */
 export function sewInTwoGoes(
   label: Uint8Array,
@@ -32,7 +31,6 @@ export function sewInTwoGoes(
   from: readonly number[],
   canBe: (thread: number) => boolean,
   most: number,
-  twin: (thread: number) => number,
 ): { readonly order: readonly number[]; readonly twice: readonly Twice[] } {
   const squares = new Squares(cols, rows);
   const twice: Twice[] = [];
@@ -44,7 +42,7 @@ export function sewInTwoGoes(
     const { thread, isScarce } = found;
     left.delete(thread);
     const isFirst = (cell: number): boolean => isScarce[squares.of(cell)] === 1;
-    const first = twin(thread);
+    const first = Math.max(...order) + 1;
     const before = label.slice();
     label.forEach((now, cell) => {
       if (now === thread && isFirst(cell)) label[cell] = first;

@@ -33,7 +33,14 @@ function latticeOf(
 }
 
 const THREADS = Float32Array.from([0, 0, 0, 0.02, 0.02, 0.03, 0.5, 0.1, 0.05, 0.1, 0.3, 0.5, 0.9, 0.85, 0.7]);
-const OPTIONS = { colours: THREADS, changeCost: 1, leastCells: 3, evenCells: 3, sharpness: 0.15 };
+const OPTIONS = {
+  colours: THREADS,
+  changeCost: 1,
+  leastCells: 3,
+  evenCells: 3,
+  sharpness: 0.15,
+  farthestBare: Infinity,
+};
 const CLOTH = [0.9, 0.88, 0.82] as const;
 
 /** What is shown, mixed with a Gaussian of 1.25 cells, against what is wanted: the mean difference in CIEDE2000. */
@@ -160,6 +167,29 @@ describe('Weave', () => {
       if (i % COLS >= 20) expect(label).toBe(0);
       expect(label).not.toBe(2);
     });
+  });
+
+  it('leaves no cloth bare that is far from the picture, and lets it be again where something lies', () => {
+    // Between the darkest thread and the cloth: left alone, specks of cloth would make up for what is too dark.
+    const grey = latticeOf(() => [0.26, 0.25, 0.24]);
+    const woven = (farthestBare: number): Weave => {
+      const weave = new Weave(grey, { ...OPTIONS, colours: THREADS.subarray(0, 6), farthestBare }, CLOTH);
+      toEnd(weave.begin());
+      for (const down of [true, false, true]) sweep(weave, down);
+      return weave;
+    };
+    expect(woven(Infinity).label.filter((label) => label === 0).length).toBeGreaterThan(100);
+    const full = woven(25);
+    expect(new Set(full.label)).toEqual(new Set([1]));
+    full.drop([5, 6, 7]);
+    full.measure();
+    sweep(full, true);
+    expect([...full.label.subarray(5, 8)]).toEqual([1, 1, 1]);
+    // What is sewn may show, whatever its colour.
+    full.settle(1);
+    full.restrict([]);
+    sweep(full, true);
+    expect(new Set(full.label)).toEqual(new Set([0]));
   });
 
   it('tells where the picture is even along its rows', () => {

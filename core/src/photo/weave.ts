@@ -47,6 +47,8 @@ export interface WeaveOptions {
   readonly evenCells: number;
   /** Weight of the difference of each cell by itself, before colours mix. */
   readonly sharpness: number;
+  /** Cloth that differs more from the picture does not stay bare. */
+  readonly farthestBare: number;
 }
 
 /**
@@ -68,7 +70,7 @@ export class Weave {
   /** Blurred difference, and M times it. */
   private readonly error: Float32Array;
   private readonly pull: Float32Array;
-  /** Threads a cell must not have, one bit each. */
+  /** Threads a cell must not have, one bit each; that of number 0 where it must not stay bare. */
   readonly banned: Uint32Array;
   /** Linear r, g, b of the threads as they look sewn; `recolour` follows a change. */
   colours: Float32Array;
@@ -107,6 +109,18 @@ export class Weave {
     }
     for (let i = 0; i < count; i++)
       if (inside[i]) this.sharp[i] = options.sharpness / (1 + this.nearest(soft, i) / MIXED);
+    this.barHoles(soft);
+  }
+
+  /** Bars cells from staying bare where the cloth is far from the picture: it would look like a hole. */
+  private barHoles(soft: Float32Array): void {
+    const { metric, base } = this;
+    for (let cell = 0; cell < this.label.length; cell++) {
+      if (!this.lattice.inside[cell]) continue;
+      const at = cell * 3;
+      const [d0, d1, d2] = [base[at] - soft[at], base[at + 1] - soft[at + 1], base[at + 2] - soft[at + 2]];
+      if (squaredBy(metric, cell * METRIC, d0, d1, d2) > this.options.farthestBare ** 2) this.ban(cell, 0);
+    }
   }
 
   /** Squared difference of the nearest thread, or of what lies there, from a colour. */
@@ -151,6 +165,7 @@ export class Weave {
         let best = 0;
         let least = Infinity;
         for (const t of [0, ...this.open]) {
+          if (t === 0 && this.isBanned(mid, 0)) continue;
           const e = this.distance(mid, goal, t);
           if (e < least) [least, best] = [e, t];
         }
@@ -173,11 +188,10 @@ export class Weave {
     return leastCells + Math.round((most - leastCells) * BRICKS[row % BRICKS.length]);
   }
 
-  /** Another number for a thread, so that it can be sewn twice; it is placed once it is among those that may be. */
-  twin(thread: number): number {
+  /** Gives a thread the next number as well, so that it can be sewn twice; it is placed once it is among those that may be. */
+  twin(thread: number): void {
     const { colours } = this;
     this.colours = Float32Array.from([...colours, ...colours.subarray(thread * 3, thread * 3 + 3)]);
-    return colours.length / 3;
   }
 
   /** Only these threads may be placed from now on. */
@@ -187,6 +201,9 @@ export class Weave {
 
   /** Something lies there already, as linear r, g, b of every cell. */
   lay(below: Float32Array): void {
+    for (let i = 0; i < this.label.length; i++) {
+      if ([0, 1, 2].some((j) => below[i * 3 + j] !== this.base[i * 3 + j])) this.allowBare(i);
+    }
     this.base.set(below);
     this.shown.set(below);
     this.measure();
@@ -198,6 +215,7 @@ export class Weave {
       if (this.label[i] !== thread) continue;
       for (let j = 0; j < 3; j++) this.base[i * 3 + j] = this.shown[i * 3 + j];
       this.label[i] = 0;
+      this.allowBare(i);
     }
   }
 
@@ -409,11 +427,12 @@ export class Weave {
     const restRight = after === now ? this.reach(from, end, 1, now, leastCells) : leastCells;
     if (restLeft < leastCells || restRight < leastCells) return false;
     let best = -1;
-    let least = -1e-7;
+    // A hole is filled by whatever is nearest.
+    let least = now === 0 && this.isBanned(middle, 0) ? Infinity : -1e-7;
     for (let k = -1; k < this.open.length; k++) {
       const t = k < 0 ? 0 : this.open[k];
       if (t === now) continue;
-      if (t > 0 && this.isBanned(middle, t)) continue;
+      if (t > 0 ? this.isBanned(middle, t) : this.hasHole(from + c, from + end)) continue;
       // Too short for a thread of its own: it must go on what lies beside it.
       if (n < leastCells && t !== before && t !== after && t > 0) continue;
       let d0: number;
@@ -439,6 +458,12 @@ export class Weave {
     if (best < 0) return false;
     this.change(r, c, end, best);
     return true;
+  }
+
+  /** Whether some of these cells must not stay bare. */
+  private hasHole(from: number, to: number): boolean {
+    for (let cell = from; cell < to; cell++) if (this.isBanned(cell, 0)) return true;
+    return false;
   }
 
   /** Mean change and its product with the gradient where a window falls back to what lies below. */
@@ -476,6 +501,11 @@ export class Weave {
       c += step;
     }
     return n;
+  }
+
+  /** Something lies at a cell: it may stay as it is. */
+  private allowBare(cell: number): void {
+    this.banned[cell * WORDS] &= ~1;
   }
 
   private isBanned(cell: number, thread: number): boolean {

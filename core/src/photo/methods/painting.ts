@@ -109,6 +109,7 @@ export const PAINTING = renderMethod({
     const base = {
       hexes,
       clothHex: filled ? hexes[under] : clothHex,
+      filled,
       angle: values.angle,
       // A rough painting has rows twice as far apart.
       spacingMm: quick ? values.spacingMm * 2 : values.spacingMm,

@@ -155,18 +155,31 @@ const mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0
 
 /** Photographs as rows, painting and inks. */
 export async function photoBench(root: string): Promise<void> {
+  const photos = await photosIn(root);
+  await paintings(root, photos);
+  await tonalRows(photos[0]);
+  await budgets(photos);
+}
+
+export async function photosIn(root: string): Promise<Photo[]> {
   const photos: Photo[] = [];
   for (const name of PICTURES) {
     const { raster } = await decodePicture(readFileSync(join(root, 'demo/artwork', `${name}.jpg`)));
     photos.push({ name, raster });
   }
+  return photos;
+}
+
+async function paintings(root: string, photos: readonly Photo[]): Promise<void> {
   heading('Thread painting', 'three pictures rendered by script, 120 mm, straight lines, settings as usual');
   const own = await painting(root, photos, 12, '3.0, 0.88; 40 000, 150');
   await painting(root, photos, 24, '2.2, 0.93; 50 000');
   const chart = readCharts(CHART_FOLDER).reduce((a, b) => (b.threads.length > a.threads.length ? b : a));
   const matched = await painting(root, photos, 12, '', [chart]);
   line(`difference with ${chart.name} against own colours`, (mean(matched) / mean(own)).toFixed(2), '1.15');
+}
 
+async function tonalRows(photo: Photo): Promise<void> {
   heading(
     'Tonal rows',
     'a ramp of greys even in L*, 120 mm, dark thread on light cloth; slope and R2 over the reachable range',
@@ -195,7 +208,7 @@ export async function photoBench(root: string): Promise<void> {
       );
     }
   }
-  const rows = { raster: photos[0].raster, pictureKey: 'rows', recipe: recipeFor(photos[0], 'rows', 12), charts: [] };
+  const rows = { raster: photo.raster, pictureKey: 'rows', recipe: recipeFor(photo, 'rows', 12), charts: [] };
   const cache = new StepCache();
   await convert(rows, { cache });
   let angle = 0;
@@ -209,7 +222,9 @@ export async function photoBench(root: string): Promise<void> {
     ),
   );
   line('harbour, 120 mm, fine, picture known', `${(ms / 1000).toFixed(2)} s`, '1 s');
+}
 
+export async function budgets(photos: readonly Photo[]): Promise<void> {
   heading(
     'Budget',
     'three quarters and half of the stitches a method makes by itself; share of the budget that is used',

@@ -15,7 +15,7 @@ const GRADES: Readonly<Record<string, readonly [detail: number, calm: number]>> 
 };
 const COARSEST_CALM = 60;
 const LONGEST_LINE = 6;
-const WIDEST_SPACING = 0.6;
+const WIDEST_SPACING = 0.7;
 
 /** A colour picture in fine lines of several threads. */
 export const PAINTING = renderMethod({

@@ -24,7 +24,11 @@ interface Directions {
 
 const STEP_MM = 2.5;
 const SWEEPS = 160;
+/** Rounds that follow the wanted directions, and further ones that only even out the distances of rows. */
 const ROUNDS = 4;
+const EVEN_ROUNDS = 8;
+/** Share of the places where rows may lie farther apart than they are to. */
+const WIDE_PLACES = 0.01;
 /** Rows never climb more steeply than this, in degrees: they run on from side to side. */
 const STEEPEST = 48;
 const DEGREE = Math.PI / 180;
@@ -185,7 +189,7 @@ function solve(normals: Float64Array, across: number, down: number): Float64Arra
   const field = new Float64Array(across * down);
   for (let i = 0; i < field.length; i++) field[i] = Math.floor(i / across) * STEP_MM;
   const goal = normals.slice();
-  for (let round = 0; round < ROUNDS; round++) {
+  for (let round = 0; round < ROUNDS + EVEN_ROUNDS; round++) {
     for (let sweep = 0; sweep < SWEEPS; sweep++) relax(field, goal, across, down);
     for (let j = 0; j < down; j++) {
       for (let i = 0; i < across; i++) {
@@ -193,8 +197,10 @@ function solve(normals: Float64Array, across: number, down: number): Float64Arra
         const gx = (field[j * across + Math.min(across - 1, i + 1)] - field[j * across + Math.max(0, i - 1)]) / 2;
         const gy = (field[Math.min(down - 1, j + 1) * across + i] - field[Math.max(0, j - 1) * across + i]) / 2;
         const n = Math.sqrt(gx * gx + gy * gy) || 1;
-        const x = normals[at * 2] + gx / n;
-        const y = normals[at * 2 + 1] + gy / n;
+        // The goal of the next round.
+        const follows = round < ROUNDS - 1 ? 1 : 0;
+        const x = normals[at * 2] * follows + gx / n;
+        const y = normals[at * 2 + 1] * follows + gy / n;
         const m = Math.sqrt(x * x + y * y) || 1;
         goal[at * 2] = x / m;
         goal[at * 2 + 1] = y / m;
@@ -242,7 +248,7 @@ function levelsOf(
     }
   }
   slopes.sort((a, b) => a - b);
-  const low = slopes[Math.floor(slopes.length * 0.06)] ?? 1;
+  const low = slopes[Math.floor(slopes.length * WIDE_PLACES)] ?? 1;
   const step = pitch * Math.max(0.72, Math.min(1.05, low));
   const cols = Math.ceil((2 * reachX) / CELL_MM);
   let least = Infinity;

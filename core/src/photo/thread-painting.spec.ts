@@ -198,6 +198,26 @@ describe('rows that bend', () => {
     }
   });
 
+  it('lie close beside each other along forms of all directions', () => {
+    // Rings around the middle: rows that follow them would all have to part.
+    const rings = { width: 200, height: 150, data: new Uint8ClampedArray(200 * 150 * 4).fill(255) };
+    for (let i = 0; i < 200 * 150; i++) {
+      const far = Math.hypot((i % 200) - 100, Math.floor(i / 200) - 75);
+      rings.data.fill(128 + 100 * Math.sin(far / 6), i * 4, i * 4 + 3);
+    }
+    const round = plateOf(rings, BOX);
+    const { x, y, cols, rows, inside } = layLattice(round, 0, 0.4, formFlow(round, 0));
+    let [all, wide] = [0, 0];
+    for (let i = cols + 1; i < cols * (rows - 1); i++) {
+      if (i % cols === 0 || i % cols === cols - 1 || !inside[i] || !inside[i - cols]) continue;
+      const [dx, dy] = [x[i + 1] - x[i - 1], y[i + 1] - y[i - 1]];
+      const gap = ((y[i] - y[i - cols]) * dx) / Math.hypot(dx, dy);
+      all++;
+      if (gap > 0.4 * 1.2) wide++;
+    }
+    expect(wide / all).toBeLessThan(0.05);
+  });
+
   it('lie level where a picture has no forms', () => {
     const even = plateOf({ width: 40, height: 30, data: new Uint8ClampedArray(4800).fill(200) }, BOX);
     const { x, y, cols } = layLattice(even, 0, 0.4, formFlow(even, 0));

@@ -64,7 +64,7 @@ export const PAINTING = renderMethod({
     },
     twice: {
       type: 'number',
-      label: 'Threads sewn in two goes',
+      label: 'Threads sewn twice',
       least: 0,
       most: 6,
       step: 1,

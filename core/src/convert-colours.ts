@@ -5,9 +5,10 @@ import type { ConvertInput, ConvertOptions, StepName } from './convert.js';
 import { prepare, ROUGH_PIXELS, FULL_PIXELS, type Prepared } from './prepare.js';
 import { lightColour } from './picture/light.js';
 import type { StepCache } from './step-cache.js';
+import { toEndWithPauses } from './steps.js';
 import { regroups } from './trace/colour-decisions.js';
 import { labelFlatArt } from './trace/edge-shades.js';
-import { labelPicture, type LabelMap } from './trace/labels.js';
+import { labelSteps, type LabelMap } from './trace/labels.js';
 
 /** What a picture in one ink is printed on. */
 const PAPER: Rgb = { r: 255, g: 255, b: 255 };
@@ -36,7 +37,9 @@ export async function reduceColours(
   const { recipe } = input;
   await pause('prepare', 0);
   const budget = quality === 'own-size' ? Infinity : quality === 'rough' ? ROUGH_PIXELS : FULL_PIXELS;
-  const prepared = await prepare(input, budget, quality !== 'own-size', cache);
+  const prepared = await prepare(input, budget, quality !== 'own-size', cache, (share) =>
+    pause('prepare', 0.1 * share),
+  );
 
   await pause('colours', 0.1);
   // A spot too small to sew joins its neighbour: left out, it would be a hole.
@@ -61,7 +64,7 @@ export async function reduceColours(
       : isFlat
         ? await cache.get('flat', flatKey, () => labelFlatArt(prepared.picture, noisy, pinned))
         : undefined;
-    return labelPicture(prepared.picture, character, {
+    const steps = labelSteps(prepared.picture, character, {
       count,
       smallestSpot,
       ground: {
@@ -78,6 +81,7 @@ export async function reduceColours(
       toSource: prepared.toSource,
       toPixel: prepared.toPixel,
     });
+    return toEndWithPauses(steps, (share) => pause('colours', 0.1 + 0.05 * share));
   });
   if (!art) return { prepared, map, key };
   const labels = await cache.get('shape labels', key, () => labelsOfShapes(art.labels, map));

@@ -238,6 +238,33 @@ describe('renderings', () => {
     },
     LONG_MS,
   );
+
+  it(
+    'may be stopped at every step on the way to the first stitch, and go on as if nothing had been',
+    async () => {
+      const input = inputFor(recipeFor('rows'));
+      const whole = await convert(input);
+      let stops = 0;
+      for (let stopped = true; stopped; stops++) {
+        const cache = new StepCache();
+        let calls = 0;
+        stopped = await convert(input, {
+          cache,
+          checkpoint: () => {
+            if (++calls > stops) throw new Error('stopped');
+          },
+        }).then(
+          () => false,
+          () => true,
+        );
+        const after = await convert(input, { cache });
+        expect([after.stitches.x, after.stitches.y]).toEqual([whole.stitches.x, whole.stitches.y]);
+      }
+      // Placing, measuring, colours, the plate: none of them is one long step.
+      expect(stops).toBeGreaterThan(12);
+    },
+    LONG_MS,
+  );
 });
 
 describe('methods of a recipe', () => {

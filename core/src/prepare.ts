@@ -1,4 +1,4 @@
-import { characterOf, type Character } from './colour/suggest.js';
+import { measureCharacter, type Character } from './colour/suggest.js';
 import { hoopToSource, sourceToHoop } from './picture/frame.js';
 import { applyLight, isPlain, type Light } from './picture/light.js';
 import { denoise } from './picture/denoise.js';
@@ -8,6 +8,7 @@ import type { Raster } from './picture/raster.js';
 import { fromHex, type Rgb } from './colour/srgb.js';
 import type { Recipe } from './recipe/recipe.js';
 import type { StepCache } from './step-cache.js';
+import { toEndWithPauses } from './steps.js';
 import { plainBorder } from './trace/ground.js';
 
 /** Pixels a picture is worked on at most. */
@@ -37,6 +38,7 @@ export async function prepare(
   budget: number,
   enlarge: boolean,
   cache: StepCache,
+  pause: (share: number) => Promise<void> = () => Promise.resolve(),
 ): Promise<Prepared> {
   const raster = enlarge ? enlargeSmall(source) : source;
   const placement = recipe.picture;
@@ -51,8 +53,11 @@ export async function prepare(
   const litKey = `${placeKey} ${fillKey} ${isPlain(light) ? '' : JSON.stringify(light)}`;
   const placed = await cache.get('prepare', litKey, async () => {
     const unlit = await cache.get('place', `${placeKey} ${fillKey}`, () => placePicture(raster, placement, grid, fill));
+    await pause(0.3);
     const picture = await lightUp(unlit, light, 'noise', `${placeKey} ${fillKey}`, cache);
-    return { unlit, picture, character: characterOf(picture), inside: maskOnGrid(placement, grid) };
+    await pause(0.4);
+    const character = await toEndWithPauses(measureCharacter(picture), (share) => pause(0.4 + 0.6 * share));
+    return { unlit, picture, character, inside: maskOnGrid(placement, grid) };
   });
   const pixelsPerMm = Math.sqrt((grid.width * grid.height) / (grid.widthMm * grid.heightMm));
   return {

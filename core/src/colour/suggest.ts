@@ -1,4 +1,5 @@
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
+import { toEnd } from '../steps.js';
 import { histogram, placeOf } from './histogram.js';
 import { LINEAR } from './srgb.js';
 import { suggestThreads } from './thread-curve.js';
@@ -16,8 +17,14 @@ export interface Character {
 const MOST_FLAT_COLOURS = 40;
 const CALM = 12;
 
+/** Rows measured before something else may have a turn. */
+const ROWS_A_TURN = 300;
+
 /** Measures whether a picture is flat, whether it carries compression noise, and how many colours it has. */
-export function characterOf(raster: Raster): Character {
+export const characterOf = (raster: Raster): Character => toEnd(measureCharacter(raster));
+
+/** The same in steps; yields the share done. */
+export function* measureCharacter(raster: Raster): Generator<number, Character> {
   const { width, height, data } = raster;
   const packed = new Uint32Array(data.buffer, data.byteOffset, width * height);
   let opaque = 0;
@@ -26,6 +33,7 @@ export function characterOf(raster: Raster): Character {
   const weight = new Uint32Array(1 << 15);
   const sums = new Float64Array((1 << 15) * 3);
   for (let y = 0; y < height; y++) {
+    if (y % ROWS_A_TURN === ROWS_A_TURN - 1) yield y / height;
     for (let x = 0; x < width; x++) {
       const at = (y * width + x) * 4;
       if (data[at + 3] < BARE_ALPHA) continue;
@@ -40,6 +48,7 @@ export function characterOf(raster: Raster): Character {
       for (let j = 0; j < 3; j++) sums[cell * 3 + j] += LINEAR[data[at + j]];
     }
   }
+  yield 1;
   if (opaque === 0) return { flat: true, noisy: false, colours: 1 };
   const noisy = uniform < calm * 0.98;
   const merge = noisy ? 0.02 : 0.012;

@@ -89,6 +89,7 @@ function* ownColours(
     pinned.push(...place);
   }
   const { assigned, count: found } = reduce(shades, Math.min(255, count + fixed.length), pinned);
+  yield 0;
   const sums = new Float64Array(found * 4);
   const mean = [0, 0, 0];
   for (let i = 0; i < n; i++) {
@@ -115,6 +116,7 @@ function* ownColours(
       hexOfLinear(colours[t * 3], colours[t * 3 + 1], colours[t * 3 + 2]),
     );
     const all = [...fixed.map(({ hex }) => hex), ...hexes].map(sewn);
+    yield (OWN_SHARE * Math.max(0, round - 0.5)) / Math.max(1, rounds);
     const { error, residual } = judge.try(all);
     yield (OWN_SHARE * round) / Math.max(1, rounds);
     if (error < least) [least, best] = [error, hexes];

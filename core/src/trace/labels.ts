@@ -2,6 +2,7 @@ import { histogram, emptyShades, placeOf, setShade, type Shades } from '../colou
 import { reduce } from '../colour/reduce.js';
 import { isSame, LINEAR, toByte, toHex, type Rgb } from '../colour/srgb.js';
 import type { Character } from '../colour/suggest.js';
+import { toEnd } from '../steps.js';
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
 import { regroup, type Anchor, type ColourDecision } from './colour-decisions.js';
 import { dropSpecks } from './components.js';
@@ -94,7 +95,11 @@ export function plainLabelSettings(raster: Raster, count: number | 'auto', small
 }
 
 /** Gives every pixel one of a few colours, without edge shades and without specks, and finds a plain ground. */
-export function labelPicture(raster: Raster, character: Character, settings: LabelSettings): LabelMap {
+export function* labelSteps(
+  raster: Raster,
+  character: Character,
+  settings: LabelSettings,
+): Generator<number, LabelMap> {
   const { width, height } = raster;
   const { ground, mask } = settings;
   // The ground of a photograph is not one colour: it is found pixel by pixel before the colours are.
@@ -103,6 +108,7 @@ export function labelPicture(raster: Raster, character: Character, settings: Lab
   const map = character.flat
     ? shadesOfFlatArt(picture, settings, character.noisy)
     : shadesOfPhoto(picture, settings, character.colours);
+  yield 0.4;
   const shadeAt = (anchor: Anchor): number => {
     const { x, y } = settings.toPixel(anchor.u, anchor.v);
     return x >= 0 && y >= 0 && x < width && y < height ? map.of[y * width + x] - 1 : -1;
@@ -112,10 +118,14 @@ export function labelPicture(raster: Raster, character: Character, settings: Lab
   groups.forEach((group, g) => group.shades.forEach((s) => (labelOf[s + 1] = g + 1)));
   let labels = new Uint8Array(map.of.length);
   for (let i = 0; i < labels.length; i++) labels[i] = labelOf[map.of[i]];
-  if (!character.flat) for (let round = 0; round < 2; round++) labels = majority(labels, width, height);
+  for (let round = 0; !character.flat && round < 2; round++) {
+    labels = majority(labels, width, height);
+    yield 0.6 + round * 0.1;
+  }
   if (cleared) for (let i = 0; i < labels.length; i++) if (cleared.ground[i]) labels[i] = groups.length + 1;
   const speck = Math.max(1, Math.min(12, Math.round(width * height * 2.3e-5)));
   dropSpecks(labels, width, height, Math.max(speck, settings.smallestSpot));
+  yield 0.9;
   const palette = groups.map((group) => group.colour);
   const found = cleared
     ? { palette: [...palette, cleared.colour], ground: palette.length + 1 }
@@ -137,6 +147,10 @@ export function labelPicture(raster: Raster, character: Character, settings: Lab
     lost,
   };
 }
+
+/** The same at once. */
+export const labelPicture = (raster: Raster, character: Character, settings: LabelSettings): LabelMap =>
+  toEnd(labelSteps(raster, character, settings));
 
 const groundInfo = (colour: Rgb): ColourInfo => ({
   anchor: { hex: toHex(colour), u: 0, v: 0 },

@@ -92,10 +92,18 @@ async function painting(
     const input = { raster: photo.raster, pictureKey: photo.name, recipe: chosen, charts };
     const cache = new StepCache();
     let since = performance.now();
-    await convert(input, { cache, quality: 'rough' });
+    let looked = since;
+    let longest = 0;
+    // Where a worker looks for messages, and can be stopped.
+    const checkpoint = (): void => {
+      const now = performance.now();
+      longest = Math.max(longest, now - looked);
+      looked = now;
+    };
+    await convert(input, { cache, quality: 'rough', checkpoint });
     const rough = performance.now() - since;
     since = performance.now();
-    const design = await convert(input, { cache });
+    const design = await convert(input, { cache, checkpoint });
     const full = performance.now() - since;
     const picture = await preparedPicture(input, cache);
     const { deltaE, ssim } = likenessOf(design, picture) ?? { deltaE: 0, ssim: 0 };
@@ -112,6 +120,7 @@ async function painting(
       `${limit.deltaE.toFixed(2)}, ${(deltaE / limit.deltaE).toFixed(2)}, ${(deltaE - limit.deltaE).toFixed(2)}; ${longestStitchMm.toFixed(1)} mm; ${(rough / 1000).toFixed(1)}, ${(full / 1000).toFixed(1)} s`,
       '1.6 or 1.2; 2 s, 25 s',
     );
+    line('  longest step before it can be stopped, Node, first conversion', `${longest.toFixed(0)} ms`, '300 ms');
     if (charts.length === 0)
       line('  of its length, ways that nothing sewn later hides', percent(openShare(design, picture)), '3 %');
     writeFileSync(
@@ -170,7 +179,7 @@ export async function photosIn(root: string): Promise<Photo[]> {
   return photos;
 }
 
-async function paintings(root: string, photos: readonly Photo[]): Promise<void> {
+export async function paintings(root: string, photos: readonly Photo[]): Promise<void> {
   heading('Thread painting', 'three pictures rendered by script, 120 mm, straight lines, settings as usual');
   const own = await painting(root, photos, 12, '3.0, 0.88; 40 000, 150');
   await painting(root, photos, 24, '2.2, 0.93; 50 000');

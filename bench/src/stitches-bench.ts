@@ -368,7 +368,7 @@ async function changeFigures(): Promise<void> {
     share: piece.areaMm2 / (box.width * box.height),
   };
   let k = 0;
-  const one = (name: 'angle' | 'spacingMm', value: () => number): Promise<number> =>
+  const one = (name: 'angle' | 'spacingMm' | 'fabric', value: () => number | string): Promise<number> =>
     best(5, () => {
       const set = { [name]: value() };
       const decisions = [{ kind: 'stitch' as const, at, set }];
@@ -382,6 +382,12 @@ async function changeFigures(): Promise<void> {
     '150 ms on the stage',
   );
   const fabrics = ['pique', 'felt', 'denim', 'fleece', 'linen'];
+  k = 0;
+  line(
+    'fabric of one piece',
+    `${(await one('fabric', () => fabrics[k++ % fabrics.length])).toFixed(0)} ms`,
+    '150 ms on the stage',
+  );
   k = 0;
   const cloth = await best(3, () => {
     const stitches = { ...recipe.stitches, fabric: fabrics[k++ % fabrics.length], spacingMm: 0.4 + k / 1000 };

@@ -7,7 +7,7 @@ import { lightColour } from './picture/light.js';
 import type { StepCache } from './step-cache.js';
 import { toEndWithPauses } from './steps.js';
 import { regroups } from './trace/colour-decisions.js';
-import { labelFlatArt } from './trace/edge-shades.js';
+import { flatArtSteps } from './trace/edge-shades.js';
 import { labelSteps, type LabelMap } from './trace/labels.js';
 
 /** What a picture in one ink is printed on. */
@@ -62,7 +62,9 @@ export async function reduceColours(
     const flat = art
       ? art.labels
       : isFlat
-        ? await cache.get('flat', flatKey, () => labelFlatArt(prepared.picture, noisy, pinned))
+        ? await cache.get('flat', flatKey, () =>
+            toEndWithPauses(flatArtSteps(prepared.picture, noisy, pinned), () => pause('colours', 0.1)),
+          )
         : undefined;
     const steps = labelSteps(prepared.picture, character, {
       count,

@@ -18,6 +18,8 @@ const EXCHANGES = 3;
 const TAKEN_IN = 6;
 const LEFT_OUT = 3;
 const REPLACED = 10;
+/** Threads measured before something else may have a turn. */
+const THREADS_A_TURN = 40;
 /** Shares of the whole that are done before threads are replaced, and before they are exchanged. */
 const BEFORE = 0.2;
 const MIDDLE = 0.5;
@@ -52,7 +54,11 @@ export function* chartPalette(
       like,
     );
   const all = open.flatMap(({ id, threads }) => threads.map((thread): PaletteThread => ({ ...thread, chart: id })));
-  const far = new Map([...fixed, ...all].map(({ hex }) => [hex, judge.distances(sewn(hex))]));
+  const far = new Map<string, Float32Array>();
+  for (const { hex } of [...fixed, ...all]) {
+    far.set(hex, judge.distances(sewn(hex)));
+    if (far.size % THREADS_A_TURN === 0) yield BEFORE;
+  }
   yield BEFORE;
   const spread = yield* replaceFar(nearest, fixed, all, far, weave);
   const found = yield* exchangeNear(spread, (thread) => around(thread.hex, NEIGHBOURS), weave);

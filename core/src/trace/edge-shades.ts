@@ -1,5 +1,6 @@
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
 import type { Rgb } from '../colour/srgb.js';
+import { toEnd } from '../steps.js';
 
 /** How far neighbouring pixels must differ, and how well a shade must fit between them, to be an edge shade. */
 interface Tolerance {
@@ -37,19 +38,34 @@ export interface FlatLabels {
  * Finds the colours of flat art and gives every pixel one of them. Shades that only exist because an edge was
  * smoothed lie on the straight line between the colours of two opposite neighbours; they never become colours and
  * take a label that is present right beside them.
+ * Yields the share done.
  * @param wanted colours that become part of the palette even where they are too rare to be found
  */
-export function labelFlatArt(raster: Raster, noisy: boolean, wanted: readonly Rgb[] = []): FlatLabels {
+export function* flatArtSteps(
+  raster: Raster,
+  noisy: boolean,
+  wanted: readonly Rgb[] = [],
+): Generator<number, FlatLabels> {
   const tolerance = noisy ? NOISY : CLEAN;
-  const mixed = findMixed(raster, tolerance);
+  const mixed = yield* findMixed(raster, tolerance);
+  yield 0.5;
   const palette = findPalette(raster, mixed, tolerance, noisy);
   for (const colour of wanted) if (!palette.some((p) => isNear(p, colour, noisy))) palette.push(colour);
   const labels = new Uint8Array(raster.width * raster.height);
   if (palette.length === 0) return { labels, palette };
+  yield 0.7;
   const open = assignSure(raster, mixed, palette, labels, noisy);
+  yield 0.85;
   assignByNeighbours(raster, palette, labels, open);
   return { labels, palette };
 }
+
+/** The same at once. */
+export const labelFlatArt = (raster: Raster, noisy: boolean, wanted: readonly Rgb[] = []): FlatLabels =>
+  toEnd(flatArtSteps(raster, noisy, wanted));
+
+/** Rows looked at before something else may have a turn. */
+const ROWS_A_TURN = 300;
 
 const OPPOSITE = [
   [1, 0],
@@ -59,11 +75,12 @@ const OPPOSITE = [
 ] as const;
 
 /** 1 where a pixel lies between two opposite neighbours in colour; 2 where it is bare. */
-function findMixed(raster: Raster, tolerance: Tolerance): Uint8Array {
+function* findMixed(raster: Raster, tolerance: Tolerance): Generator<number, Uint8Array> {
   const { width, height, data } = raster;
   const packed = new Uint32Array(data.buffer, data.byteOffset, width * height);
   const mixed = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) {
+    if (y % ROWS_A_TURN === ROWS_A_TURN - 1) yield (0.5 * y) / height;
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
       if (data[i * 4 + 3] < BARE_ALPHA) {

@@ -170,15 +170,19 @@ describe('Weave', () => {
   });
 
   it('leaves no cloth bare that is far from the picture, and lets it be again where something lies', () => {
-    // Between the darkest thread and the cloth: left alone, specks of cloth would make up for what is too dark.
-    const grey = latticeOf(() => [0.26, 0.25, 0.24]);
-    const woven = (farthestBare: number): Weave => {
-      const weave = new Weave(grey, { ...OPTIONS, colours: THREADS.subarray(0, 6), farthestBare }, CLOTH);
+    // A little lighter than the thread: left alone, specks of cloth would make up for what is too dark.
+    const blue = latticeOf(() => [0.2, 0.37, 0.54]);
+    const light = latticeOf(() => [0.45, 0.56, 0.65]);
+    const woven = (farthestBare: number, lattice = blue): Weave => {
+      const colours = Float32Array.from([0, 0, 0, 0.1, 0.3, 0.5]);
+      const weave = new Weave(lattice, { ...OPTIONS, colours, farthestBare }, CLOTH);
       toEnd(weave.begin());
       for (const down of [true, false, true]) sweep(weave, down);
       return weave;
     };
-    expect(woven(Infinity).label.filter((label) => label === 0).length).toBeGreaterThan(100);
+    expect(woven(Infinity).label.filter((label) => label === 0).length).toBeGreaterThan(20);
+    // Where no thread is near, cloth is one of the colours that mix.
+    expect(woven(25, light).label.filter((label) => label === 0).length).toBeGreaterThan(20);
     const full = woven(25);
     expect(new Set(full.label)).toEqual(new Set([1]));
     full.drop([5, 6, 7]);

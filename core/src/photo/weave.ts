@@ -12,6 +12,8 @@ const LIGHTNESS = 1.5;
 const MIXED = 36;
 /** By how much of a line the first one of a row is longer than the shortest, row by row: bricks of quarters. */
 const BRICKS = [0, 0.5, 0.25, 0.75];
+/** Cloth looks like a hole where a thread is nearer to the picture, by this share of its difference at most. */
+const NEARER = 0.25;
 /** Words of a set of threads: 96 numbers. */
 const WORDS = 3;
 /** Rows swept before something else may have a turn. */
@@ -112,14 +114,17 @@ export class Weave {
     this.barHoles(soft);
   }
 
-  /** Bars cells from staying bare where the cloth is far from the picture: it would look like a hole. */
+  /** Bars cells from staying bare where the cloth is far from the picture and a thread near: it would look like a hole. */
   private barHoles(soft: Float32Array): void {
     const { metric, base } = this;
     for (let cell = 0; cell < this.label.length; cell++) {
       if (!this.lattice.inside[cell]) continue;
       const at = cell * 3;
       const [d0, d1, d2] = [base[at] - soft[at], base[at + 1] - soft[at + 1], base[at + 2] - soft[at + 2]];
-      if (squaredBy(metric, cell * METRIC, d0, d1, d2) > this.options.farthestBare ** 2) this.ban(cell, 0);
+      const square = squaredBy(metric, cell * METRIC, d0, d1, d2);
+      // Of few threads none may be nearer: there cloth is one of the colours that mix.
+      const isNearer = this.nearest(soft, cell) < square * NEARER ** 2;
+      if (isNearer && square > this.options.farthestBare ** 2) this.ban(cell, 0);
     }
   }
 

@@ -170,7 +170,7 @@ export async function photoBench(root: string): Promise<void> {
   await budgets(photos);
 }
 
-export async function photosIn(root: string): Promise<Photo[]> {
+async function photosIn(root: string): Promise<Photo[]> {
   const photos: Photo[] = [];
   for (const name of PICTURES) {
     const { raster } = await decodePicture(readFileSync(join(root, 'demo/artwork', `${name}.jpg`)));
@@ -179,7 +179,7 @@ export async function photosIn(root: string): Promise<Photo[]> {
   return photos;
 }
 
-export async function paintings(root: string, photos: readonly Photo[]): Promise<void> {
+async function paintings(root: string, photos: readonly Photo[]): Promise<void> {
   heading('Thread painting', 'three pictures rendered by script, 120 mm, straight lines, settings as usual');
   const own = await painting(root, photos, 12, '3.0, 0.88; 40 000, 150');
   await painting(root, photos, 24, '2.2, 0.93; 50 000');
@@ -233,7 +233,7 @@ async function tonalRows(photo: Photo): Promise<void> {
   line('harbour, 120 mm, fine, picture known', `${(ms / 1000).toFixed(2)} s`, '1 s');
 }
 
-export async function budgets(photos: readonly Photo[]): Promise<void> {
+async function budgets(photos: readonly Photo[]): Promise<void> {
   heading(
     'Budget',
     'three quarters and half of the stitches a method makes by itself; share of the budget that is used',

@@ -208,6 +208,9 @@ describe('Open Kite in the browser', () => {
     await press(page, 'Sew, done');
     // A design that arrives is shown whole: it would take the needle to the end.
     await converted(page);
+    // On a busy machine the last change may reach the worker only now.
+    await wait(500);
+    await converted(page);
     const ribbon = await (await page.$('kite-reel .ribbon'))?.boundingBox();
     if (!ribbon) throw new Error('no ribbon');
     await page.mouse.click(ribbon.x + ribbon.width * 0.25, ribbon.y + 30);

@@ -3,7 +3,7 @@ import type { Flow } from './flow.js';
 import { CELL_MM, layLattice, type Lattice } from './lattice.js';
 import type { Layer } from './methods/render-method.js';
 import type { Plate } from './plate.js';
-import { routeThread, type Route } from './route-thread.js';
+import { routeThread } from './route-thread.js';
 import { gainsAmong, orderByLight, orderByShare, withPlaces } from './sewing-order.js';
 import { sewnColours } from './sewn-colour.js';
 import { sewInTwoGoes } from './two-goes.js';
@@ -102,8 +102,16 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     banIslands(weave, lattice, rank);
     for (const done of weave.sweep(round % 2 === 0)) yield 0.5 + 0.05 * (round + done);
   }
-  const routed = (thread: number): Route =>
-    routeThread({
+  const layers: Layer[] = [];
+  for (let k = 0; k < order.length; k++) {
+    const thread = order[k];
+    weave.restrict(order.slice(k));
+    for (let sweep = 0; k > 0 && !quick && sweep < SWEEPS_BETWEEN; sweep++) {
+      for (const done of weave.sweep((k + sweep) % 2 === 0)) {
+        yield 0.6 + (0.4 * (k + (sweep + done) / SWEEPS_BETWEEN)) / order.length;
+      }
+    }
+    const route = routeThread({
       lattice,
       label: weave.label,
       thread,
@@ -116,16 +124,6 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
       leastChainMm: ISLAND_MM,
       mostCost: MOST_WAY_COST,
     });
-  const layers: Layer[] = [];
-  for (let k = 0; k < order.length; k++) {
-    const thread = order[k];
-    weave.restrict(order.slice(k));
-    for (let sweep = 0; k > 0 && !quick && sweep < SWEEPS_BETWEEN; sweep++) {
-      for (const done of weave.sweep((k + sweep) % 2 === 0)) {
-        yield 0.6 + (0.4 * (k + (sweep + done) / SWEEPS_BETWEEN)) / order.length;
-      }
-    }
-    const route = routed(thread);
     weave.drop(route.left);
     weave.settle(thread);
     for (const cell of route.crossed) weave.stain(cell, thread, WAY_COVER);

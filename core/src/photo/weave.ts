@@ -109,23 +109,22 @@ export class Weave {
     for (let i = 0; i < count; i++) {
       if (inside[i]) writeMetric(soft[i * 3], soft[i * 3 + 1], soft[i * 3 + 2], this.metric, i * METRIC, LIGHTNESS);
     }
-    for (let i = 0; i < count; i++)
-      if (inside[i]) this.sharp[i] = options.sharpness / (1 + this.nearest(soft, i) / MIXED);
-    this.barHoles(soft);
+    for (let i = 0; i < count; i++) {
+      if (!inside[i]) continue;
+      const nearest = this.nearest(soft, i);
+      this.sharp[i] = options.sharpness / (1 + nearest / MIXED);
+      if (this.isHole(soft, i, nearest)) this.ban(i, 0);
+    }
   }
 
-  /** Bars cells from staying bare where the cloth is far from the picture and a thread near: it would look like a hole. */
-  private barHoles(soft: Float32Array): void {
+  /** Whether a cell left bare would look like a hole: the cloth is far from the picture there, and a thread is near. */
+  private isHole(soft: Float32Array, cell: number, nearest: number): boolean {
     const { metric, base } = this;
-    for (let cell = 0; cell < this.label.length; cell++) {
-      if (!this.lattice.inside[cell]) continue;
-      const at = cell * 3;
-      const [d0, d1, d2] = [base[at] - soft[at], base[at + 1] - soft[at + 1], base[at + 2] - soft[at + 2]];
-      const square = squaredBy(metric, cell * METRIC, d0, d1, d2);
-      // Of few threads none may be nearer: there cloth is one of the colours that mix.
-      const isNearer = this.nearest(soft, cell) < square * NEARER ** 2;
-      if (isNearer && square > this.options.farthestBare ** 2) this.ban(cell, 0);
-    }
+    const at = cell * 3;
+    const [d0, d1, d2] = [base[at] - soft[at], base[at + 1] - soft[at + 1], base[at + 2] - soft[at + 2]];
+    const square = squaredBy(metric, cell * METRIC, d0, d1, d2);
+    // Of few threads none may be nearer: there cloth is one of the colours that mix.
+    return square > this.options.farthestBare ** 2 && nearest < square * NEARER ** 2;
   }
 
   /** Squared difference of the nearest thread, or of what lies there, from a colour. */

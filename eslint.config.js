@@ -122,10 +122,11 @@ export default tseslint.config(
     },
   },
   ...coreRules,
-  only('server', ['@open-kite/core']),
+  only('contract', ['@open-kite/core']),
+  only('server', ['@open-kite/core', '@open-kite/contract']),
   only('demo', ['@open-kite/core', '@open-kite/server']),
   only('cli', ['@open-kite/core', '@open-kite/server', '@open-kite/demo']),
-  only('web', ['@open-kite/core']),
+  only('web', ['@open-kite/core', '@open-kite/contract']),
   {
     files: ['web/src/**/*.ts'],
     extends: [...angular.configs.tsRecommended],

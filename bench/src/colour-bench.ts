@@ -6,23 +6,21 @@ import * as imageQ from 'image-q';
 import sharp from 'sharp';
 import {
   ciede2000,
-  convert,
   createRaster,
-  defaultRecipe,
   histogram,
   PLAIN_LIGHT,
   reduce,
   rgbToLab,
   StepCache,
   toByte,
-  wholePicture,
   writePng,
   type ColourDecision,
   type Design,
   type Light,
   type Raster,
-  type Recipe,
 } from '@open-kite/core';
+import { flatRecipe, type FlatRecipe } from '@open-kite/core/testing';
+import { convertOne, wholeOne } from './one-picture.js';
 import { drawSmooth, flatScene } from '@open-kite/core/testing';
 import { best, heading, line, percent } from './print.js';
 
@@ -151,10 +149,10 @@ async function suggestions(): Promise<void> {
   const wrong: string[] = [];
   const pictures = await flatPictures();
   for (const [i, { raster, palette }] of pictures.entries()) {
-    const recipe = defaultRecipe(raster.width, raster.height);
-    const design = await convert({ raster, pictureKey: `f${i}`, recipe, charts: [] });
-    if (design.suggestedColours === palette.length) exact++;
-    else wrong.push(`#${i}: ${design.suggestedColours} for ${palette.length}`);
+    const recipe = flatRecipe(raster.width, raster.height);
+    const design = await convertOne({ raster, pictureKey: `f${i}`, recipe, charts: [] });
+    if (design.pictures[0].suggestedColours === palette.length) exact++;
+    else wrong.push(`#${i}: ${design.pictures[0].suggestedColours} for ${palette.length}`);
     // A colour that is none of the picture's own can only be an edge shade.
     for (const colour of design.colours) {
       const rgb = {
@@ -186,13 +184,14 @@ async function stickiness(name: string, raster: Raster): Promise<void> {
     `Decisions on the colours of ${name}`,
     'pin, merge, leave bare, thread; each change after the first conversion with 6 colours',
   );
-  const base = defaultRecipe(raster.width, raster.height);
+  const base = flatRecipe(raster.width, raster.height);
   const cache = new StepCache();
-  const run = (recipe: Recipe): Promise<Design> => convert({ raster, pictureKey: name, recipe, charts: [] }, { cache });
-  const six: Recipe = { ...base, colours: { ...base.colours, count: 6 } };
+  const run = (recipe: FlatRecipe): Promise<Design> =>
+    convertOne({ raster, pictureKey: name, recipe, charts: [] }, { cache });
+  const six: FlatRecipe = { ...base, colours: { ...base.colours, count: 6 } };
   const decisions = decisionsOn(await run(six));
-  const said: Recipe = { ...six, colours: { ...six.colours, decisions } };
-  const changes: [string, Recipe][] = [
+  const said: FlatRecipe = { ...six, colours: { ...six.colours, decisions } };
+  const changes: [string, FlatRecipe][] = [
     ['8 colours', { ...said, colours: { ...said.colours, count: 8 } }],
     ['6 colours again', said],
     ['brightness 15, contrast 15', { ...said, light: { ...said.light, brightness: 15, contrast: 15 } }],
@@ -200,7 +199,7 @@ async function stickiness(name: string, raster: Raster): Promise<void> {
     ['turned by 12 degrees', { ...said, picture: { ...said.picture, turn: 12 } }],
   ];
   for (const [what, recipe] of changes) {
-    const { lostDecisions } = await run(recipe);
+    const [{ lostDecisions }] = (await run(recipe)).pictures;
     line(what, `${decisions.length - lostDecisions.length} of ${decisions.length} kept`, 'all');
   }
 }
@@ -217,10 +216,10 @@ async function lightBench(photo: Raster): Promise<void> {
     'Light',
     'a photo of 12 megapixels shown in 0.5 megapixels, core alone, best of 5, the shrunk picture remembered',
   );
-  const recipe = defaultRecipe(4000, 3000);
+  const recipe = flatRecipe(4000, 3000);
   const cache = new StepCache();
   const show = (light: Partial<Light>): Promise<Raster> =>
-    wholePicture(
+    wholeOne(
       { raster: big, pictureKey: 'big', recipe: { ...recipe, light: { ...PLAIN_LIGHT, ...light } }, charts: [] },
       cache,
       500_000,

@@ -1,7 +1,5 @@
 import {
   characterOf,
-  convert,
-  defaultRecipe,
   drawScene,
   histogram,
   likenessOf,
@@ -12,6 +10,8 @@ import {
   type Raster,
   type Scene,
 } from '@open-kite/core';
+import { flatRecipe } from '@open-kite/core/testing';
+import { convertOne } from './one-picture.js';
 import { layeredScene } from './layered-scene.js';
 import { best, heading, line } from './print.js';
 
@@ -22,7 +22,7 @@ const manyStitches = (): Scene => layeredScene(120, 90, [0, 30, 60, 90]);
 export async function coreBench(name: string, raster: Raster): Promise<void> {
   const megapixels = (raster.width * raster.height) / 1e6;
   heading('Steps in core', `${name}, ${raster.width} x ${raster.height} pixels, this machine, best of 5, warm`);
-  const recipe = defaultRecipe(raster.width, raster.height);
+  const recipe = flatRecipe(raster.width, raster.height);
   const input = { raster, pictureKey: name, recipe, charts: [] };
   line(
     'kind of picture and number of colours',
@@ -32,15 +32,15 @@ export async function coreBench(name: string, raster: Raster): Promise<void> {
     'histogram and reduction to 12 colours',
     `${((await best(5, () => reduce(histogram(raster), 12))) / megapixels).toFixed(0)} ms/megapixel`,
   );
-  line('whole conversion', `${(await best(5, () => convert(input))).toFixed(0)} ms`);
-  line('rough conversion', `${(await best(5, () => convert(input, { quality: 'rough' }))).toFixed(0)} ms`);
+  line('whole conversion', `${(await best(5, () => convertOne(input))).toFixed(0)} ms`);
+  line('rough conversion', `${(await best(5, () => convertOne(input, { quality: 'rough' }))).toFixed(0)} ms`);
   const cache = new StepCache();
-  await convert(input, { cache });
+  await convertOne(input, { cache });
   let angle = 0;
   const turned = (): Promise<unknown> =>
-    convert({ ...input, recipe: { ...recipe, stitches: { ...recipe.stitches, angle: angle++ } } }, { cache });
+    convertOne({ ...input, recipe: { ...recipe, stitches: { ...recipe.stitches, angle: angle++ } } }, { cache });
   line('after a change of angle, early steps remembered', `${(await best(5, turned)).toFixed(0)} ms`);
-  const design = await convert(input);
+  const design = await convertOne(input);
   const scene = sceneOf(design);
   const many = manyStitches();
   const view = { width: 1000, height: 1000, scale: 10, left: -500, top: -500 };

@@ -3,8 +3,6 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
-  convert,
-  defaultRecipe,
   distanceToRings,
   figuresOf,
   isInside,
@@ -15,6 +13,8 @@ import {
   type Points,
   type Raster,
 } from '@open-kite/core';
+import { flatRecipe } from '@open-kite/core/testing';
+import { convertOne } from './one-picture.js';
 import { coverageOf } from '@open-kite/core/testing';
 import { heading, line, percent } from './print.js';
 
@@ -59,8 +59,8 @@ export async function crestBench(root: string, file: string, raster: Raster): Pr
   line('likeness: mean CIEDE2000, SSIM', `${report.likeness.deltaE}, ${report.likeness.ssim}`);
   rmSync(folder, { recursive: true, force: true });
 
-  const base = defaultRecipe(raster.width, raster.height);
-  const design = await convert({
+  const base = flatRecipe(raster.width, raster.height);
+  const design = await convertOne({
     raster,
     pictureKey: 'crest',
     recipe: { ...base, colours: { ...base.colours, count: 6 } },

@@ -2,8 +2,6 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   ciede2000,
-  convert,
-  defaultRecipe,
   distanceToSegment,
   endsOfStep,
   figuresOf,
@@ -17,8 +15,9 @@ import {
   type Design,
   type GridChart,
   type Raster,
-  type Recipe,
 } from '@open-kite/core';
+import { flatRecipe, type FlatRecipe } from '@open-kite/core/testing';
+import { convertOne } from './one-picture.js';
 import { drawSmooth, flatScene, lineDrawing } from '@open-kite/core/testing';
 import { decodePicture } from '@open-kite/server';
 import { heading, line } from './print.js';
@@ -30,8 +29,8 @@ function recipeFor(
   cellMm: number,
   colours: number | 'auto',
   more: Readonly<Record<string, string>> = {},
-): Recipe {
-  const base = defaultRecipe(width, height);
+): FlatRecipe {
+  const base = flatRecipe(width, height);
   return {
     ...base,
     method: 'cross',
@@ -207,13 +206,13 @@ export async function crossBench(root: string): Promise<void> {
     const { raster, truth } = drawSmooth(scene, palette, 600, 600);
     const hexes = palette.map(({ r, g, b }) => `#${[r, g, b].map((v) => v.toString(16).padStart(2, '0')).join('')}`);
     for (const which of ['no', 'yes']) {
-      const design = await convert({
+      const design = await convertOne({
         raster,
         pictureKey: `flat ${k}`,
         recipe: recipeFor(raster, 60, 2.5, 'auto', { parts: which }),
         charts: [],
       });
-      const chart = design.chart as GridChart;
+      const chart = design.pictures[0].chart as GridChart;
       const error = areaError(chart, design, truth, 600, hexes);
       if (which === 'no') {
         whole += error;
@@ -246,13 +245,13 @@ export async function crossBench(root: string): Promise<void> {
     const drawing = lineDrawing(600, 300 + k);
     const palette = [fromHex('#faf6ec'), fromHex('#1d3557')];
     const { raster } = drawSmooth(drawing.scene, palette, 600, 600);
-    const design = await convert({
+    const design = await convertOne({
       raster,
       pictureKey: `lines ${k}`,
       recipe: recipeFor(raster, 60, 2.5, 'auto'),
       charts: [],
     });
-    const [a, f, d] = linesFound(design.chart as GridChart, drawing, 600);
+    const [a, f, d] = linesFound(design.pictures[0].chart as GridChart, drawing, 600);
     all += a;
     found += f;
     away += d;
@@ -266,7 +265,7 @@ export async function crossBench(root: string): Promise<void> {
     const { raster } = await decodePicture(readFileSync(join(root, `demo/artwork/${name}.jpg`)));
     for (const side of name === 'still-life' ? [100, 200] : [100]) {
       const since = performance.now();
-      const design = await convert({
+      const design = await convertOne({
         raster,
         pictureKey: `photo ${name} ${side}`,
         recipe: recipeFor(raster, side, 2, 20),
@@ -274,7 +273,7 @@ export async function crossBench(root: string): Promise<void> {
       });
       const seconds = (performance.now() - since) / 1000;
       const figures = figuresOf(design.stitches, design.threads.length);
-      const [difference, alone] = photoLikeness(design.chart as GridChart, design, raster);
+      const [difference, alone] = photoLikeness(design.pictures[0].chart as GridChart, design, raster);
       line(
         `${name}, ${side} x ${side} cells: CIEDE2000 over a cell; cells alone; stitches a cell; cuts; whole conversion`,
         `${difference.toFixed(2)}; ${percent(alone)}; ${(figures.stitches / side ** 2).toFixed(2)}; ${figures.trims}; ${seconds.toFixed(1)} s`,

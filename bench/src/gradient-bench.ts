@@ -1,7 +1,5 @@
 import {
   ciede2000,
-  convert,
-  defaultRecipe,
   figuresOf,
   LINEAR,
   linearOf,
@@ -12,6 +10,8 @@ import {
   STITCH,
   type Design,
 } from '@open-kite/core';
+import { flatRecipe } from '@open-kite/core/testing';
+import { convertOne } from './one-picture.js';
 import { decodePicture } from '@open-kite/server';
 import { heading, line } from './print.js';
 
@@ -36,12 +36,12 @@ async function sewn(a: string, b: string, shape: 'linear' | 'radial', layers: 'o
     `<svg xmlns="http://www.w3.org/2000/svg" width="${SIDE_MM}mm" height="${SIDE_MM}mm" viewBox="0 0 40 40"><defs>` +
     `<${shape}Gradient id="g">${stops}</${shape}Gradient></defs><path d="M0 0L40 0L40 40L0 40Z" fill="url(#g)"/></svg>`;
   const { raster } = await decodePicture(Buffer.from(svg));
-  const base = defaultRecipe(raster.width, raster.height, { widthMm: SIDE_MM, heightMm: SIDE_MM });
+  const base = flatRecipe(raster.width, raster.height, { widthMm: SIDE_MM, heightMm: SIDE_MM });
   const artwork = readSvg(svg);
   const recipe = { ...base, picture: { ...base.picture, dropGround: false } };
-  const first = await convert({ raster, artwork, pictureKey: `${a} ${b} ${shape}`, recipe, charts: [] });
+  const first = await convertOne({ raster, artwork, pictureKey: `${a} ${b} ${shape}`, recipe, charts: [] });
   if (layers === 'over') return first;
-  const [{ part, areaMm2, anchor }] = first.pieces;
+  const [{ gradient: part, areaMm2, anchor }] = first.pieces;
   if (!part) throw new Error('the gradient did not arrive');
   const { gradient } = part;
   const share = (v: number): number => v / SIDE_MM + 0.5;
@@ -65,7 +65,7 @@ async function sewn(a: string, b: string, shape: 'linear' | 'radial', layers: 'o
     },
   };
   const beside = { ...recipe, pieces: { ...recipe.pieces, decisions: [decision] } };
-  return convert({ raster, artwork, pictureKey: `${a} ${b} ${shape}`, recipe: beside, charts: [] });
+  return convertOne({ raster, artwork, pictureKey: `${a} ${b} ${shape}`, recipe: beside, charts: [] });
 }
 
 /** The stitches as flat lines of thread, 0.4 mm wide, in linear light. */

@@ -1,9 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
-  convert,
   createRaster,
-  defaultRecipe,
   dither,
   figuresOf,
   fromHex,
@@ -12,7 +10,6 @@ import {
   paintThreads,
   LINEAR,
   plateOf,
-  preparedPicture,
   renderDesign,
   RENDER_METHODS,
   samplePlate,
@@ -22,8 +19,9 @@ import {
   type Chart,
   type Design,
   type Raster,
-  type Recipe,
 } from '@open-kite/core';
+import { flatRecipe, type FlatRecipe } from '@open-kite/core/testing';
+import { convertOne, preparedOne } from './one-picture.js';
 import { rampFit } from '@open-kite/core/testing';
 import { CHART_FOLDER, decodePicture, readCharts } from '@open-kite/server';
 import { best, heading, line, percent } from './print.js';
@@ -38,8 +36,8 @@ interface Photo {
 }
 
 /** A recipe for a photograph of 120 mm. */
-function recipeFor({ raster }: Photo, method: string, threads: number): Recipe {
-  const base = defaultRecipe(raster.width, raster.height);
+function recipeFor({ raster }: Photo, method: string, threads: number): FlatRecipe {
+  const base = flatRecipe(raster.width, raster.height);
   const factor = LONGEST_MM / Math.max(base.picture.widthMm, base.picture.heightMm);
   const { widthMm, heightMm } = base.picture;
   return {
@@ -100,12 +98,12 @@ async function painting(
       longest = Math.max(longest, now - looked);
       looked = now;
     };
-    await convert(input, { cache, quality: 'rough', checkpoint });
+    await convertOne(input, { cache, quality: 'rough', checkpoint });
     const rough = performance.now() - since;
     since = performance.now();
-    const design = await convert(input, { cache, checkpoint });
+    const design = await convertOne(input, { cache, checkpoint });
     const full = performance.now() - since;
-    const picture = await preparedPicture(input, cache);
+    const picture = await preparedOne(input, cache);
     const { deltaE, ssim } = likenessOf(design, picture) ?? { deltaE: 0, ssim: 0 };
     const limit = reachable(design, picture);
     const { stitches, trims, longestStitchMm } = figuresOf(design.stitches, design.threads.length);
@@ -219,10 +217,10 @@ async function tonalRows(photo: Photo): Promise<void> {
   }
   const rows = { raster: photo.raster, pictureKey: 'rows', recipe: recipeFor(photo, 'rows', 12), charts: [] };
   const cache = new StepCache();
-  await convert(rows, { cache });
+  await convertOne(rows, { cache });
   let angle = 0;
   const ms = await best(3, () =>
-    convert(
+    convertOne(
       {
         ...rows,
         recipe: { ...rows.recipe, rendering: { ...rows.recipe.rendering, values: { rows: { angle: ++angle } } } },
@@ -243,11 +241,11 @@ async function budgets(photos: readonly Photo[]): Promise<void> {
       const recipe = recipeFor(photo, id, 12);
       const input = { raster: photo.raster, pictureKey: photo.name, recipe, charts: [] };
       const steps = new StepCache();
-      const full = stitchCount((await convert(input, { cache: steps })).stitches);
+      const full = stitchCount((await convertOne(input, { cache: steps })).stitches);
       const used: number[] = [];
       for (const share of [0.75, 0.5]) {
         const budget = Math.round(full * share);
-        const design = await convert({ ...input, recipe: { ...recipe, budget } }, { cache: steps });
+        const design = await convertOne({ ...input, recipe: { ...recipe, budget } }, { cache: steps });
         used.push(stitchCount(design.stitches) / budget);
       }
       line(`${id}, ${photo.name}, ${full} stitches by itself`, used.map((v) => percent(v)).join(', '), '97 to 100 %');

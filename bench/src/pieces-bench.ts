@@ -3,8 +3,6 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
-  convert,
-  defaultRecipe,
   flatten,
   flattenRing,
   hoopToSource,
@@ -12,12 +10,12 @@ import {
   StepCache,
   type Curve,
   type Design,
-  type PieceDecision,
   type Points,
   type Raster,
-  type Recipe,
   type Rgb,
 } from '@open-kite/core';
+import { flatRecipe, type FlatRecipe } from '@open-kite/core/testing';
+import { convertOne } from './one-picture.js';
 import {
   characterOf,
   drawSmooth,
@@ -195,9 +193,9 @@ async function lineBench(): Promise<void> {
       500,
       500,
     );
-    const base = defaultRecipe(500, 500);
-    const recipe: Recipe = { ...base, pieces: { ...base.pieces, lineBelowMm: 2.6, satinBelowMm: 0 } };
-    const design = await convert({ raster, pictureKey: 'lines', recipe, charts: [] });
+    const base = flatRecipe(500, 500);
+    const recipe: FlatRecipe = { ...base, pieces: { ...base.pieces, lineBelowMm: 2.6, satinBelowMm: 0 } };
+    const design = await convertOne({ raster, pictureKey: 'lines', recipe, charts: [] });
     const k = 500 / recipe.picture.widthMm;
     const runs = design.pieces.flatMap(({ paths }) =>
       paths.map((path) => evenly(flatten(path, 0.01).map((v) => v * k + 250))),
@@ -265,9 +263,9 @@ async function speedBench(): Promise<void> {
     traceLabels(map, raster, { tolerance: 0.6, cornerSharpness: 1, widestLine: 9 });
   });
   line('labels and trace', `${both.toFixed(0)} ms`, '1000 ms');
-  const input = { raster, pictureKey: 'speed', recipe: defaultRecipe(size, size), charts: [] };
+  const input = { raster, pictureKey: 'speed', recipe: flatRecipe(size, size), charts: [] };
   let pieces = 0;
-  const whole = await best(3, async () => (pieces = (await convert(input)).pieces.length));
+  const whole = await best(3, async () => (pieces = (await convertOne(input)).pieces.length));
   line(`whole conversion, ${pieces} pieces`, `${whole.toFixed(0)} ms`, '3000 ms');
 }
 
@@ -279,8 +277,8 @@ async function wildBench(): Promise<void> {
     const since = performance.now();
     try {
       const { raster, artwork } = await decodePicture(Buffer.from(wildSvg(seed)));
-      const recipe = defaultRecipe(raster.width, raster.height);
-      const design = await convert({ raster, artwork, pictureKey: String(seed), recipe, charts: [] });
+      const recipe = flatRecipe(raster.width, raster.height);
+      const design = await convertOne({ raster, artwork, pictureKey: String(seed), recipe, charts: [] });
       if (design.pieces.length > 0 || design.problems.length > 0 || (artwork?.shapes.length ?? 0) === 0) designs++;
       else messages++;
     } catch (error) {
@@ -305,18 +303,18 @@ async function decisionBench(crest: Raster, pictures: readonly Flat[]): Promise<
   const kept: Record<string, [number, number, number]> = {};
   for (const [p, raster] of [crest, ...pictures.map((f) => f.raster)].entries()) {
     const cache = new StepCache();
-    const base = defaultRecipe(raster.width, raster.height);
-    const run = (recipe: Recipe): Promise<Design> =>
-      convert({ raster, pictureKey: String(p), recipe, charts: [] }, { cache });
+    const base = flatRecipe(raster.width, raster.height);
+    const run = (recipe: FlatRecipe): Promise<Design> =>
+      convertOne({ raster, pictureKey: String(p), recipe, charts: [] }, { cache });
     const before = await run(base);
-    const decisions = before.pieces.map((piece, i): PieceDecision => {
+    const decisions = before.pieces.map((piece, i) => {
       const { u, v } = hoopToSource(base.picture, piece.anchor.x, piece.anchor.y);
       const { widthMm, heightMm } = base.picture;
       const at = { hex: before.colours[piece.colour].anchor.hex, u, v, share: piece.areaMm2 / (widthMm * heightMm) };
       return i % 2 === 0 ? { kind: 'bare', at } : { kind: 'sew', at, as: 'tatami', passes: 0 };
     });
     const n = before.threads.length;
-    const changes: Record<string, Recipe> = {
+    const changes: Record<string, FlatRecipe> = {
       'strictness 0.04 to 0.3 mm': { ...base, pieces: { ...base.pieces, strictnessMm: 0.3 } },
       'one colour fewer': { ...base, colours: { ...base.colours, count: Math.max(2, n) } },
       brightness: { ...base, light: { ...base.light, brightness: 15 } },

@@ -1,9 +1,8 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
-  convert,
+  parseRecipe,
   costOfOrder,
-  defaultRecipe,
   densityOf,
   distanceToSegment,
   drawScene,
@@ -29,9 +28,10 @@ import {
   type Piece,
   type Points,
   type Raster,
-  type Recipe,
   type Sewing,
 } from '@open-kite/core';
+import { flatRecipe, type FlatRecipe } from '@open-kite/core/testing';
+import { convertOne } from './one-picture.js';
 import {
   coverageOf,
   crossingRungs,
@@ -268,7 +268,7 @@ function fewestRuns(pieces: readonly Piece[]): number | undefined {
 const gapOf = (a: Points, b: Points): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
 
 /** What the order saves against pieces as they were traced, entered and left where their outlines begin. */
-function orderOf(design: Design, recipe: Recipe) {
+function orderOf(design: Design, recipe: FlatRecipe) {
   const { pieces, order } = design;
   const ways = planWays(pieces, order, recipe.order.trimOverMm);
   const planned = costOfOrder(pieces, order, ways, recipe.order.trimOverMm);
@@ -281,7 +281,7 @@ function orderOf(design: Design, recipe: Recipe) {
   const traced = runs.flatMap((run) => run.slice().sort((a, b) => a - b));
   const starts = traced.map((i) => pieces[i].outline[0].points);
   const before = starts.reduce((sum, p, k) => (k === 0 ? 0 : sum + gapOf(p, starts[k - 1])), 0);
-  const steps = sewPieces(pieces, traced, { ...sewSettings(recipe), hideTravel: false });
+  const steps = sewPieces(pieces, traced, { ...sewSettings(parseRecipe(recipe)), hideTravel: false });
   let step = steps.next();
   while (!step.done) step = steps.next();
   const trimsBefore = figuresOf(step.value, design.threads.length).trims;
@@ -303,9 +303,9 @@ async function sewnFigures(crest: Raster): Promise<void> {
   let [before, after, trims, trimsBefore, exact, checked, over, sewn] = [0, 0, 0, 0, 0, 0, 0, 0];
   let most = 0;
   for (const { name, raster, count } of inputs) {
-    const base = defaultRecipe(raster.width, raster.height);
+    const base = flatRecipe(raster.width, raster.height);
     const recipe = { ...base, colours: { ...base.colours, count } };
-    const design = await convert({ raster, pictureKey: name, recipe, charts: [] });
+    const design = await convertOne({ raster, pictureKey: name, recipe, charts: [] });
     const cost = orderOf(design, recipe);
     before += cost.before;
     after += cost.after;
@@ -325,7 +325,7 @@ async function sewnFigures(crest: Raster): Promise<void> {
     if (name !== 'crest') continue;
     for (const fabric of ['quilting-cotton', 'pique']) {
       const cloth = { ...recipe, stitches: { ...recipe.stitches, fabric } };
-      const made = await convert({ raster, pictureKey: fabric, recipe: cloth, charts: [] });
+      const made = await convertOne({ raster, pictureKey: fabric, recipe: cloth, charts: [] });
       const gaps = forecastGaps(made.pieces, made.order, made.stitches, fabricOf(fabric));
       line(
         `crest on ${fabric}: widest gap, bare cloth per metre of border`,
@@ -350,11 +350,11 @@ async function changeFigures(): Promise<void> {
     return dx * dx + dy * dy < (12 + (k % 5) * 3) ** 2 ? 1 + k : 0;
   };
   const { raster } = drawSmooth(scene, palette, 1000, 1000);
-  const base = defaultRecipe(1000, 1000);
+  const base = flatRecipe(1000, 1000);
   const recipe = { ...base, colours: { ...base.colours, count: 12 } };
   const cache = new StepCache();
   const input = { raster, pictureKey: 'many', charts: [] };
-  const design = await convert({ ...input, recipe }, { cache });
+  const design = await convertOne({ ...input, recipe }, { cache });
   heading(
     'Changes',
     `${design.pieces.length} pieces, ${design.stitches.count} rows, core in Node, early steps remembered`,
@@ -372,7 +372,7 @@ async function changeFigures(): Promise<void> {
     best(5, () => {
       const set = { [name]: value() };
       const decisions = [{ kind: 'stitch' as const, at, set }];
-      return convert({ ...input, recipe: { ...recipe, pieces: { ...recipe.pieces, decisions } } }, { cache });
+      return convertOne({ ...input, recipe: { ...recipe, pieces: { ...recipe.pieces, decisions } } }, { cache });
     });
   line('angle of one piece', `${(await one('angle', () => (k += 7))).toFixed(0)} ms`, '150 ms on the stage');
   k = 0;
@@ -391,7 +391,7 @@ async function changeFigures(): Promise<void> {
   k = 0;
   const cloth = await best(3, () => {
     const stitches = { ...recipe.stitches, fabric: fabrics[k++ % fabrics.length], spacingMm: 0.4 + k / 1000 };
-    return convert({ ...input, recipe: { ...recipe, stitches } }, { cache });
+    return convertOne({ ...input, recipe: { ...recipe, stitches } }, { cache });
   });
   line('fabric of the design: every piece is made again', `${cloth.toFixed(0)} ms`);
 }

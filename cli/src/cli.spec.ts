@@ -118,12 +118,17 @@ describe('open-kite', () => {
   it('takes masks, light and decisions from a recipe, and threads of the drawer from a file', async () => {
     const recipe = defaultRecipe(1000, 1000);
     const mask = { shape: 'heart', x: 0, y: 0, widthMm: 60, heightMm: 56, turn: 0 } as const;
-    const made = {
-      ...recipe,
-      picture: { ...recipe.picture, mask },
-      light: { ...recipe.light, contrast: 10 },
-      colours: { ...recipe.colours, stashOnly: true, charts: ['saltline'] },
-    };
+    const objects = recipe.objects.map((object) =>
+      object.kind === 'picture'
+        ? {
+            ...object,
+            picture: { ...object.picture, mask },
+            light: { ...object.light, contrast: 10 },
+            colours: { ...object.colours, stashOnly: true, charts: ['saltline'] },
+          }
+        : object,
+    );
+    const made = { ...recipe, objects };
     writeFileSync(at('recipe.json'), JSON.stringify(made));
     writeFileSync(at('drawer.csv'), 'chart,code,spools\nsaltline,SL-0402,2\nsaltline,SL-0806,1\nsaltline,SL-1407,0\n');
     const args = ['convert', CREST, '--recipe', at('recipe.json'), '--quiet', '--out', at('heart.csv')];
@@ -293,7 +298,7 @@ describe('open-kite', () => {
       [['convert', CREST, '--colours', '0', ...out], /--colours must be a whole number from 1 to 60, got "0"/],
       [['convert', CREST, '--chart', 'none-such', ...out], /there is no "none-such"/],
       [['convert', CREST, '--fabric', 'paper', ...out], /there is no "paper"/],
-      [['convert', CREST, '--method', 'weaving', ...out], /must be one of pieces, rows/],
+      [['convert', CREST, '--method', 'weaving', ...out], /must be one of auto, pieces, rows/],
       [['convert', CREST, '--budget', '1', ...out], /too few/],
       [['convert', CREST, '--out', at('never.xyz')], /an output ends in one of/],
       [['convert', CREST], /--out/],

@@ -7,12 +7,16 @@ import {
   likenessOf,
   parseRecipe,
   parseStash,
+  pictureAlone,
+  FIRST_PICTURE,
+  pictureOfInput,
   preparedPicture,
   stashKeys,
   StepCache,
   reportOf,
   STEPS,
   writeArchive,
+  type ConvertInput,
   type Design,
   type DesignFile,
   type Raster,
@@ -91,26 +95,25 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
     since = now;
   };
   const cache = new StepCache();
-  const run = (chosen: Recipe): Promise<Design> =>
-    convert(
-      { raster, artwork, pictureKey: 'picture', recipe: chosen, charts, stash },
-      {
-        cache,
-        progress: (name, share) => {
-          if (name !== step) note(name);
-          progress(name, share);
-        },
-      },
-    );
-  const design = await run(recipe);
+  // Whatever pictures a recipe has: this is the one it is carried out on.
+  const sources = recipe.objects.flatMap((object) => (object.kind === 'picture' ? [object.source] : []));
+  const picture = { key: 'picture', raster, artwork };
+  const pictures = Object.fromEntries([FIRST_PICTURE, ...sources].map((source) => [source, picture]));
+  const input: ConvertInput = { pictures, recipe, charts, stash };
+  const design = await convert(input, {
+    cache,
+    progress: (name, share) => {
+      if (name !== step) note(name);
+      progress(name, share);
+    },
+  });
   note();
   progress.end();
   if (design.stitches.count <= 1 && artwork) {
     const why = artwork.problems.map(({ text }) => ` ${text}`).join('');
     throw about(file, new Error(`there is nothing in this artwork that can be sewn.${why}`));
   }
-  const prepared = (): Promise<Raster> =>
-    preparedPicture({ raster, artwork, pictureKey: 'picture', recipe, charts, stash }, cache);
+  const prepared = (): Promise<Raster> => preparedPicture(pictureOfInput(input), cache);
   return { design, recipe, decoded, prepared, seconds };
 }
 
@@ -135,7 +138,7 @@ async function contentFor(file: string, made: Converted): Promise<Uint8Array | s
   const picture = decoded.source
     ? { bytes: decoded.source, extension: 'svg' }
     : { bytes: await pngOf(decoded.raster), extension: 'png' };
-  return writeArchive({ name, recipe, design, picture });
+  return writeArchive({ name, recipe, design, pictures: [{ source: FIRST_PICTURE, ...picture }] });
 }
 
 /** `open-kite convert`: one picture into one or several files, and a report if asked for. */
@@ -150,7 +153,7 @@ export async function convertCommand(file: string, outputs: readonly string[], f
 
 async function reportText({ design, prepared, seconds }: Converted): Promise<string> {
   const since = performance.now();
-  const likeness = likenessOf(design, await prepared());
+  const likeness = likenessOf(pictureAlone(design), await prepared());
   seconds['likeness'] = (performance.now() - since) / 1000;
   seconds['total'] = Object.entries(seconds).reduce((sum, [step, s]) => (step === 'total' ? sum : sum + s), 0);
   for (const step of Object.keys(seconds)) seconds[step] = Number(seconds[step].toFixed(3));

@@ -1,8 +1,15 @@
 import { readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { mkdir } from 'node:fs/promises';
-import { readArchive, readDesignJson, readStitchList, type Recipe, type Sewing } from '@open-kite/core';
-import { decodePicture, UserError, type DecodedPicture } from '@open-kite/server';
+import {
+  readArchive,
+  readDesignJson,
+  readStitchList,
+  type Recipe,
+  type Sewing,
+  type SourcePicture,
+} from '@open-kite/core';
+import { decodePicture, UserError } from '@open-kite/server';
 
 /** Says which file something is wrong with. */
 export function about(file: string, error: unknown): UserError {
@@ -40,11 +47,13 @@ export async function writeOutputs(outputs: ReadonlyMap<string, Uint8Array | str
   }
 }
 
-/** A design read from outside, with its picture and recipe where the file holds them. */
+/** A design read from outside, with its pictures and recipe where the file holds them. */
 export interface OpenedDesign {
   readonly sewing: Sewing;
-  readonly picture?: DecodedPicture;
+  readonly pictures?: Readonly<Record<string, SourcePicture>>;
   readonly recipe?: Recipe;
+  /** Names of pieces that are outlines. */
+  readonly outlines?: readonly string[];
 }
 
 /** Reads a project archive, a stitch list or design JSON, told apart by the file's ending. */
@@ -53,8 +62,12 @@ export async function openDesign(file: string): Promise<OpenedDesign> {
   try {
     switch (extname(file).toLowerCase()) {
       case '.kite': {
-        const { sewing, picture, recipe } = readArchive(bytes);
-        return { sewing, recipe, picture: picture && (await decodePicture(Buffer.from(picture.bytes))) };
+        const { sewing, pictures, recipe, outlines } = readArchive(bytes);
+        const sources: Record<string, SourcePicture> = {};
+        for (const { source, bytes: file } of pictures) {
+          sources[source] = { key: source, ...(await decodePicture(Buffer.from(file))) };
+        }
+        return { sewing, recipe, pictures: sources, outlines };
       }
       case '.csv':
         return { sewing: readStitchList(bytes.toString('utf8')) };

@@ -6,8 +6,16 @@ import {
   writePng,
   writeShapeSvg,
   convert,
+  FIRST_PICTURE,
   parseRecipe,
+  pictureOf,
+  pictureOfInput,
   preparedPicture,
+  viewOf,
+  withoutPieces,
+  withView,
+  type ConvertInput,
+  type PictureView,
   reducedPicture,
   type Look,
 } from '@open-kite/core';
@@ -62,11 +70,12 @@ sub('report <design>')
   .description('figures of a design')
   .option('--json', 'as JSON')
   .action(async (file: string, { json }: { json?: boolean }) => {
-    const { sewing, picture, recipe } = await openDesign(file);
+    const { sewing, pictures, recipe, outlines } = await openDesign(file);
     const charts = readCharts(CHART_FOLDER);
-    const prepared =
-      picture && recipe && (await preparedPicture({ ...picture, pictureKey: 'picture', recipe, charts }));
-    const report = reportOf(sewing, prepared && likenessOf(sewing, prepared), {});
+    const input = recipe && pictures && pictureOf(recipe) && { pictures, recipe, charts };
+    const prepared = input && (await preparedPicture(pictureOfInput(input)));
+    const alone = withoutPieces(sewing, new Set(outlines));
+    const report = reportOf(sewing, prepared && likenessOf(alone, prepared), {});
     if (json) process.stdout.write(JSON.stringify(report, null, 2) + '\n');
     else process.stdout.write(reportLines(report).join('\n') + '\n');
   });
@@ -112,6 +121,16 @@ async function openPicture(file: string): Promise<DecodedPicture> {
   });
 }
 
+/** A picture with a first recipe, changed. */
+function inputWith(decoded: DecodedPicture, change: (view: PictureView) => PictureView): ConvertInput {
+  const first = firstRecipe(decoded);
+  const picture = pictureOf(first);
+  const recipe = picture ? parseRecipe(withView(first, change(viewOf(first, picture)))) : first;
+  const { raster, artwork } = decoded;
+  const pictures = { [FIRST_PICTURE]: { key: 'picture', raster, artwork } };
+  return { pictures, recipe, charts: readCharts(CHART_FOLDER) };
+}
+
 sub('trace <picture>')
   .description('shapes only, no stitches')
   .requiredOption('--out <file>', 'an .svg')
@@ -120,21 +139,14 @@ sub('trace <picture>')
   .action(async (file: string, flags: { out: string; colours?: number | 'auto'; strictness?: number }) => {
     if (!/\.svg$/i.test(flags.out)) throw new UserError(400, `${flags.out}: traced shapes end in .svg`);
     const decoded = await openPicture(file);
-    const { raster, artwork } = decoded;
-    const base = firstRecipe(decoded);
-    const recipe = parseRecipe({
+    const input = inputWith(decoded, (base) => ({
       ...base,
+      method: 'pieces',
       picture: { ...base.picture, dropGround: false },
       colours: { ...base.colours, count: flags.colours ?? 'auto', smallestSpotMm2: 0 },
       pieces: { ...base.pieces, strictnessMm: flags.strictness ?? base.pieces.strictnessMm, smallestMm2: 0 },
-    });
-    const design = await convert({
-      raster,
-      artwork,
-      pictureKey: 'picture',
-      recipe,
-      charts: readCharts(CHART_FOLDER),
-    });
+    }));
+    const design = await convert(input);
     await writeOutputs(new Map([[flags.out, writeShapeSvg(design)]]));
   });
 
@@ -146,20 +158,13 @@ sub('reduce <picture>')
   .action(async (file: string, flags: { out: string; colours?: number | 'auto'; chart?: string[] }) => {
     if (!/\.png$/i.test(flags.out)) throw new UserError(400, `${flags.out}: a reduced picture ends in .png`);
     const decoded = await openPicture(file);
-    const { raster, artwork } = decoded;
-    const base = firstRecipe(decoded);
-    const recipe = parseRecipe({
+    const input = inputWith(decoded, (base) => ({
       ...base,
+      method: 'pieces',
       colours: { ...base.colours, count: flags.colours ?? 'auto', charts: flags.chart ?? [], smallestSpotMm2: 0 },
       pieces: { ...base.pieces, smallestMm2: 0 },
-    });
-    const reduced = await reducedPicture({
-      raster,
-      artwork,
-      pictureKey: 'picture',
-      recipe,
-      charts: readCharts(CHART_FOLDER),
-    });
+    }));
+    const reduced = await reducedPicture(pictureOfInput(input));
     await writeOutputs(new Map([[flags.out, writePng(reduced)]]));
   });
 

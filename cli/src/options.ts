@@ -4,11 +4,15 @@ import {
   finishedSize,
   LIMITS,
   METHOD_IDS,
+  pictureOf,
   renderMethodOf,
   parseRecipe,
   stretch,
   withinHoop,
   type LimitName,
+  viewOf,
+  withView,
+  type PictureView,
   type Recipe,
 } from '@open-kite/core';
 
@@ -77,9 +81,11 @@ const fabric = (text: string): string => {
   }
 };
 
+const METHODS = ['auto', ...METHOD_IDS];
+
 const method = (text: string): string => {
-  if (!METHOD_IDS.includes(text)) {
-    throw new InvalidArgumentError(`must be one of ${METHOD_IDS.join(', ')}, got "${text}"`);
+  if (!METHODS.includes(text)) {
+    throw new InvalidArgumentError(`must be one of ${METHODS.join(', ')}, got "${text}"`);
   }
   return text;
 };
@@ -110,7 +116,7 @@ export const chartOption = (): Option =>
 
 /** Options shared by convert and batch. */
 export const CONVERT_OPTIONS: readonly (() => Option)[] = [
-  () => new Option('--method <name>', 'how the picture is sewn').argParser(method),
+  () => new Option('--method <name>', 'how the picture is sewn; auto goes by what it is').argParser(method),
   () => new Option('--width <mm>', 'finished width; gives the height too').argParser(length('widthMm')),
   () => new Option('--height <mm>', 'finished height; gives the width too').argParser(length('heightMm')),
   colourOption,
@@ -126,7 +132,7 @@ export const CONVERT_OPTIONS: readonly (() => Option)[] = [
   () => new Option('--quiet', 'no progress'),
 ];
 
-const withCell = (rendering: Recipe['rendering'], cellMm: number): Recipe['rendering'] => ({
+const withCell = (rendering: PictureView['rendering'], cellMm: number): PictureView['rendering'] => ({
   ...rendering,
   values: { ...rendering.values, cross: { ...rendering.values['cross'], cellMm } },
 });
@@ -135,11 +141,22 @@ const withCell = (rendering: Recipe['rendering'], cellMm: number): Recipe['rende
 export const sizeText = ({ widthMm, heightMm }: { widthMm: number; heightMm: number }): string =>
   `${Number(widthMm.toFixed(1))} x ${Number(heightMm.toFixed(1))} mm`;
 
+/** Lays the options given on the line over what is said of a recipe's lowest picture, and of the design. */
+export function applyFlags(
+  recipe: Recipe,
+  flags: ConvertFlags,
+  note: (text: string) => void = () => undefined,
+): Recipe {
+  const picture = pictureOf(recipe);
+  if (!picture) throw new RangeError('recipe: there is no picture in it that could be converted');
+  return parseRecipe(withView(recipe, flaggedView(viewOf(recipe, picture), flags, note)));
+}
+
 /**
  * Lays the options given on the line over a recipe. One of width and height gives the other.
  * @param note hears what was done differently from what was asked
  */
-export function applyFlags(base: Recipe, flags: ConvertFlags, note: (text: string) => void = () => undefined): Recipe {
+function flaggedView(base: PictureView, flags: ConvertFlags, note: (text: string) => void): PictureView {
   const before = finishedSize(base.picture);
   const { width, height } = flags;
   // The side that is not given follows the other, down to the least that can be sewn.
@@ -153,7 +170,7 @@ export function applyFlags(base: Recipe, flags: ConvertFlags, note: (text: strin
   }
   const round = (mm: number): number => Number(mm.toFixed(2));
   const picture = { ...fitted, widthMm: round(fitted.widthMm), heightMm: round(fitted.heightMm) };
-  return parseRecipe({
+  return {
     ...base,
     picture: { ...picture, dropGround: flags.ground ? flags.ground === 'drop' : picture.dropGround },
     colours: {
@@ -161,11 +178,10 @@ export function applyFlags(base: Recipe, flags: ConvertFlags, note: (text: strin
       count: flags.colours ?? base.colours.count,
       charts: flags.chart ?? base.colours.charts,
     },
-    stitches: { ...base.stitches, fabric: flags.fabric ?? base.stitches.fabric },
+    cloth: flags.fabric ? { fabric: flags.fabric, hex: fabricOf(flags.fabric).hex } : base.cloth,
     order: { ...base.order, needles: flags.needles ?? base.order.needles },
-    method: flags.method ?? base.method,
+    method: flags.method === undefined || flags.method === 'auto' ? base.method : flags.method,
     rendering: flags.cell === undefined ? base.rendering : withCell(base.rendering, flags.cell),
     budget: flags.budget ?? base.budget,
-    clothHex: flags.fabric ? fabricOf(flags.fabric).hex : base.clothHex,
-  });
+  };
 }

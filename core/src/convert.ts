@@ -1,82 +1,70 @@
-import type { Artwork } from './artwork/artwork.js';
-import type { Chart } from './colour/charts.js';
-import { chooseColours, chooseThreads, colourShares, labelAreas, seenHex, shareThreads } from './choose-threads.js';
-import { reduceColours } from './convert-colours.js';
-import { convertRendering } from './convert-rendering.js';
-import type { Design, PictureBox } from './design.js';
-import { rampPieces } from './gradient-ramps.js';
+import type { Design, PictureResult } from './design/design.js';
 import { nodeCount } from './geometry/curve.js';
-import { artworkAreas } from './pieces/artwork-areas.js';
-import { findPieces } from './pieces/find-pieces.js';
-import type { ToHoop } from './pieces/piece-decisions.js';
-import { applyStitchDecisions, shapesPieces } from './pieces/stitch-choices.js';
-import { tracedAreas } from './pieces/traced-areas.js';
-import type { Piece } from './pieces/piece.js';
-import { openToBudget } from './open-to-budget.js';
+import type { Points } from './geometry/vector.js';
+import type { DesignObject, PictureObject } from './objects/design-object.js';
+import { edgeOf, objectFrame, isHidden, pictureUnder } from './objects/frames.js';
+import { kindOf } from './objects/kinds/index.js';
 import { PIECES_METHOD, renderMethodOf } from './photo/methods/index.js';
-import type { Prepared } from './prepare.js';
-import type { Raster } from './picture/raster.js';
-import { sourceToHoop } from './picture/frame.js';
+import { shapesPieces } from './pieces/stitch-choices.js';
+import { chooseColours, colourPlace, colourShares, threadsOfLabels } from './pipeline/choose-threads.js';
+import { reduceColours, type Reduced } from './pipeline/colours.js';
+import { dressStep } from './pipeline/dress.js';
+import {
+  pictureInput,
+  type ConvertInput,
+  type ConvertOptions,
+  type PictureInput,
+  type StepName,
+} from './pipeline/input.js';
+import { openToBudget } from './pipeline/open-to-budget.js';
+import { orderStep } from './pipeline/order-step.js';
+import { boxOf } from './pipeline/prepare.js';
+import { nearestThread } from './pipeline/rendering-threads.js';
+import { readyRendering, type ReadyRendering } from './pipeline/renderings.js';
+import { sewStep } from './pipeline/sew-step.js';
+import { hasGradients, stackStep, type StackedPicture } from './pipeline/stack.js';
+import { named, namedByContent, StepCache } from './pipeline/step.js';
+import { designThreads, mergeThreads } from './pipeline/threads.js';
+import { traceOf } from './pipeline/trace-step.js';
 import type { Recipe } from './recipe/recipe.js';
-import { movePieces, sewingOrder } from './sequence/order.js';
-import { planSewing, type SewingPlan } from './sequence/plan-sewing.js';
-import { costOfOrder, planWays } from './sequence/plan-ways.js';
 import { PieceStitches } from './sequence/piece-stitches.js';
-import { sewPieces, type SewSettings } from './sequence/sew.js';
-import type { StitchList } from './sequence/stitch-list.js';
-import { StepCache } from './step-cache.js';
+import type { SewSettings } from './sequence/sew.js';
 import { fabricOf } from './stitches/fabrics.js';
-import { familyOf } from './stitches/kinds/index.js';
-import type { LabelMap } from './trace/labels.js';
-import { traceLabels, type Trace } from './trace/trace.js';
+import type { Trace } from './trace/trace.js';
 
-/** Steps of a conversion, in order. */
-export const STEPS = ['prepare', 'colours', 'trace', 'pieces', 'order', 'stitches'] as const;
-export type StepName = (typeof STEPS)[number];
-
-/** What goes into a conversion. */
-export interface ConvertInput {
-  /** Decoded picture. */
-  readonly raster: Raster;
-  /** The picture's shapes, where it is vector artwork: they become pieces as they are. */
-  readonly artwork?: Artwork;
-  /** Name of the picture's content, so that steps can be remembered; the same pixels, the same name. */
-  readonly pictureKey: string;
-  readonly recipe: Recipe;
-  /** Charts the recipe may name. */
-  readonly charts: readonly Chart[];
-  /** Threads in the drawer, by `threadKey`; a recipe that asks for them needs it. */
-  readonly stash?: ReadonlySet<string>;
+interface Turns {
+  readonly cache: StepCache;
+  readonly pause: (step: StepName, share: number) => Promise<void>;
+  readonly quick: boolean;
 }
 
-export interface ConvertOptions {
-  /** `rough` works on a small copy of the picture and answers quickly; `full` is the result. */
-  readonly quality?: 'rough' | 'full';
-  readonly cache?: StepCache;
-  /** Hears which step runs and how much of the whole is done, 0 to 1. */
-  readonly progress?: (step: StepName, share: number) => void;
-  /**
-   * Called between pieces of work; may give other work a turn, and stops the conversion by throwing.
-   * Core has no clock and no timers of its own.
-   */
-  readonly checkpoint?: () => void | Promise<void>;
+/** A picture of the design on its way: its colours, then its trace or its rendering. */
+interface PictureWork {
+  readonly object: PictureObject;
+  readonly input: PictureInput;
+  readonly reduced: Reduced;
+  readonly trace: Trace | undefined;
+  readonly ready: ReadyRendering | undefined;
+  /** Labels of its colours count from here on. */
+  readonly base: number;
 }
-
-const PIECES_PER_CHECKPOINT = 8;
 
 /**
- * Converts a picture into a design. Each step is remembered under what went into it, so that a late change never
- * computes an early step again.
- * @throws RangeError if the recipe names a chart that was not given.
+ * Converts the objects of a recipe into a design. Each step is remembered under what went into it, so that a late change
+ * never computes an early step again.
+ * @throws RangeError if the recipe names a chart, a thread or a source that was not given
  */
 export async function convert(input: ConvertInput, options: ConvertOptions = {}): Promise<Design> {
   const cached = { ...options, cache: options.cache ?? new StepCache() };
   const { recipe } = input;
-  if (recipe.budget === null || options.quality === 'rough' || recipe.method !== PIECES_METHOD) {
-    return convertOnce(input, cached);
-  }
+  const renders = shownPictures(recipe).some(({ method }) => method !== PIECES_METHOD);
+  if (recipe.budget === null || options.quality === 'rough' || renders) return convertOnce(input, cached);
   return openToBudget(recipe, recipe.budget, (opened) => convertOnce({ ...input, recipe: opened }, cached));
 }
+
+/** Pictures that are sewn, lowest first. */
+const shownPictures = ({ objects }: Recipe): PictureObject[] =>
+  objects.filter((object): object is PictureObject => object.kind === 'picture' && !isHidden(objects, object));
 
 /** Converts with the settings as they are; only renderings know their budget themselves. */
 async function convertOnce(input: ConvertInput, options: ConvertOptions): Promise<Design> {
@@ -86,167 +74,284 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
     options.progress?.(step, share);
     await options.checkpoint?.();
   };
-  const reduced = await reduceColours(input, options.quality, cache, pause);
-  const method = renderMethodOf(recipe.method);
-  if (method) return convertRendering(input, method, reduced, { cache, pause, quick: options.quality === 'rough' });
-  const { prepared, map, art, key: labelKey } = reduced;
-  const { pixelsPerMm, grid } = prepared;
+  input.charts.forEach(namedByContent);
+  const turns = { cache, pause: inOrder(pause), quick: options.quality === 'rough' };
+  const works = await pictureWorks(input, turns);
 
-  await pause('trace', 0.4);
-  // Vector artwork has its shapes already.
-  const traced = art ? undefined : await traceStep(reduced, recipe, cache);
-
-  await pause('pieces', 0.6);
-  const { smallestMm2, lineBelowMm, satinBelowMm, keepBelowMm, decisions, drawn } = recipe.pieces;
-  const choices = chooseColours(map, recipe, prepared);
-  const bare = [...choices.bare.keys()].sort((p, q) => p - q);
-  const { left, top, widthMm, heightMm } = grid;
-  const { corners } = recipe.stitches;
-  const toHoop: ToHoop = (u, v) => sourceToHoop(recipe.picture, u, v);
-  const shaping = decisions.flatMap((decision, i) => (shapesPieces(decision) ? [[i, decision]] : []));
-  const said = JSON.stringify([
-    corners,
-    smallestMm2,
-    lineBelowMm,
-    satinBelowMm,
-    keepBelowMm,
-    bare,
-    shaping,
-    drawn,
-    left,
-    top,
-  ]);
-  const pieceKey = `${traced?.key ?? labelKey} ${pixelsPerMm} ${said} ${JSON.stringify(recipe.picture.mask)}`;
-  const hexOf = (label: number): string => map.infos[label - 1]?.anchor.hex ?? '#000000';
-  const foundPieces = await cache.get('pieces', pieceKey, () => {
-    const isBare = new Set(bare);
-    const areas = traced
-      ? tracedAreas(traced.trace, map, { left, top, pixelsPerMm }, isBare)
-      : artworkAreas(art?.shapes ?? [], art?.labels ?? [], art?.stopLabels ?? [], hexOf, isBare);
-    return findPieces(areas, traced && { trace: traced.trace, left, top, pixelsPerMm }, {
-      smallestMm2,
-      lineBelowMm,
-      satinBelowMm,
-      corners,
-      familyOf,
-      keepBelowMm,
-      decisions,
-      drawn,
-      toHoop,
-      wholeMm2: widthMm * heightMm,
-      labelOf: (choice) => ('like' in choice ? choices.labelAt(choice.like) : 0),
-      hexOf,
-      seenHexOf: (paint) => seenHex(paint, map, input),
-    });
+  const stack = stackInputs(input, works);
+  const found = await cache.run(stackStep, stack);
+  const sources = works.map(({ input: own, base, reduced }) => ({
+    input: own,
+    base,
+    map: reduced.map,
+    choices: chooseColours(reduced.map, colourPlace(own, reduced.prepared)),
+  }));
+  const rendered = works.flatMap(({ ready }) => (ready ? [ready] : []));
+  // Threads of renderings come first, those of pieces after them.
+  const own = rendered.reduce(
+    (all, { threads }) => mergeThreads(all.threads, { threads, threadOf: threads.map((_, i) => i) }),
+    { threads: [], threadOf: [] } as ReturnType<typeof mergeThreads>,
+  ).threads;
+  const { threads, threadOf } = designThreads(own, found.paints, sources, input.charts);
+  const ramps = found.pieces.some(({ gradient }) => gradient);
+  const dressed = await cache.run(dressStep, {
+    found,
+    threadOf,
+    decisions: recipe.decisions,
+    objects: stack.objects,
+    hexes: ramps ? threads.map(({ hex }) => hex) : null,
+    clothHex: ramps ? recipe.cloth.hex : null,
   });
-  const { threads, threadOf } = chooseThreads(foundPieces.paints, map, choices, input);
-  const shared = threads.length < threadOf.length;
-  const threadKeyOf = shared ? threadOf.join(',') : '';
-  const sewn = shared
-    ? await cache.get('shared threads', `${pieceKey} ${threadKeyOf}`, () => shareThreads(foundPieces, threadOf))
-    : foundPieces;
-  const decided = applyStitchDecisions(sewn, decisions, toHoop);
-  const found = { ...decided, pieces: rampPieces(decided, foundPieces.paints, threadOf, threads, recipe.clothHex) };
 
-  await pause('order', 0.65);
-  const { needles } = recipe.order;
-  const orderKey = `${pieceKey} ${threadKeyOf} ${needles > 1}`;
-  const order = await cache.get('order', orderKey, () => movePieces(sewingOrder(sewn.pieces, needles), sewn.moves));
-
-  await pause('stitches', 0.7);
-  // Rows of a gradient lie by the colours of their threads.
-  const ramps = found.pieces.some(({ part }) => part) ? [recipe.clothHex, ...threads.map(({ hex }) => hex)].join() : '';
-  const stitchKey = `${orderKey} ${ramps} ${JSON.stringify([recipe.stitches, decisions])} ${recipe.order.trimOverMm} ${recipe.order.hideTravel}`;
-  const settings = sewSettings(recipe);
-  const known = await cache.get('stitches of pieces', input.pictureKey, () => new PieceStitches());
-  const { stitches, ...plan } = await cache.get('stitches', stitchKey, async () => {
-    const made = planSewing(found.pieces, order, settings);
-    const steps = sewPieces(found.pieces, order, settings, known, made);
-    const list = await allSewn(steps, (done) => pause('stitches', 0.7 + (0.3 * done) / found.pieces.length));
-    return { stitches: list, ...planned(found.pieces, order, made, settings) };
+  await turns.pause('order', 0.65);
+  const order = await cache.run(orderStep, {
+    found,
+    threadOf,
+    needles: recipe.order.needles,
+    heights: heightsOf(recipe, works),
   });
-  const areas = await cache.get('areas', labelKey, () => labelAreas(map));
+
+  await turns.pause('stitches', 0.7);
+  const indexIn = (own: ReadyRendering): number[] =>
+    own.threads.map(({ hex, chart }) => threads.findIndex((t) => t.hex === hex && t.chart === chart));
+  const sewn = await cache.run(
+    sewStep,
+    {
+      found: dressed,
+      order,
+      settings: sewSettings(recipe),
+      known: cache.memo('stitches of pieces', () => named(new PieceStitches(), 'stitches of pieces')),
+      renderings: works.flatMap(({ ready, object }) =>
+        ready
+          ? [
+              {
+                inputs: ready.inputs,
+                values: ready.values,
+                place: { threads: indexIn(ready), xMm: object.picture.xMm, yMm: object.picture.yMm },
+              },
+            ]
+          : [],
+      ),
+      budget: turns.quick || rendered.length === 0 ? null : recipe.budget,
+    },
+    (share) => turns.pause('stitches', 0.7 + 0.3 * share),
+  );
   options.progress?.('stitches', 1);
 
+  const pictures = pictureResults(works, sewn.rendered, (ready) => indexIn(ready), threadsOf(found, threadOf));
+  let layer = 0;
   return {
-    method: recipe.method,
-    gaveUp: '',
-    fabric: { id: recipe.stitches.fabric, hex: recipe.clothHex },
-    picture: pictureBox(prepared),
+    gaveUp: sewn.gaveUp,
+    fabric: { id: recipe.cloth.fabric, hex: recipe.cloth.hex },
+    picture: pictures.at(0)?.box,
+    pictures,
     threads,
-    stitches,
-    pieceIds: found.pieces.map((piece) => piece.id),
-    pieces: found.pieces,
+    stitches: sewn.stitches,
+    pieceIds: [
+      ...dressed.pieces.map((piece) => piece.id),
+      ...sewn.rendered.flatMap(({ layers }) => layers.map(() => `layer${++layer}`)),
+    ],
+    pieces: dressed.pieces,
     barePieces: found.bare,
-    lostPieceDecisions: found.lost,
-    order,
-    ...plan,
-    colours: colourShares(map, areas, foundPieces.paints, threadOf, choices),
-    suggestedColours: prepared.character.flat ? Math.max(1, map.shades) : prepared.character.colours,
-    lostDecisions: choices.lost,
-    flat: prepared.character.flat,
-    plainGround: map.ground > 0,
-    groundColour: map.ground - 1,
+    lostPieceDecisions: dressed.lost.filter((i) => !isDormant(recipe, works, i)),
+    order: order.order,
+    rowAngles: sewn.rowAngles,
+    orderCost: sewn.orderCost,
+    foundOrderCost: sewn.foundOrderCost,
+    colours: works.flatMap((work, k) => {
+      const { reduced, ready, base, object } = work;
+      const threadOfLabel = ready
+        ? renderedThreads(ready, reduced, indexIn(ready))
+        : threadsOfLabels(reduced.map, base, found.paints, threadOf);
+      return colourShares(object.id, reduced.map, threadOfLabel, sources[k].choices);
+    }),
     tooSmall: found.tooSmall,
-    vector: art !== undefined,
-    problems: art?.problems ?? [],
-    outlinePoints: (traced ? traced.trace.curves : found.pieces.flatMap(({ outline }) => outline)).reduce(
-      (sum, curve) => sum + nodeCount(curve),
-      0,
-    ),
+    problems: [
+      ...works.flatMap(({ reduced, ready }) => (ready ? [] : (reduced.art?.placed.problems ?? []))),
+      ...sewn.rendered.flatMap(({ problems }) => problems ?? []),
+    ],
+    outlinePoints: [
+      ...works.flatMap(({ trace }) => trace?.curves ?? []),
+      ...found.pieces.flatMap(({ origin, outline }) => (origin === 'artwork' ? outline : [])),
+    ].reduce((sum, curve) => sum + nodeCount(curve), 0),
   };
 }
 
-/** Outlines of all areas of the label map. */
-export async function traceStep(
-  { prepared, map, key: labelKey }: { prepared: Prepared; map: LabelMap; key: string },
-  recipe: Recipe,
-  cache: StepCache,
-): Promise<{ trace: Trace; key: string }> {
-  const { pixelsPerMm, picture } = prepared;
-  const { strictnessMm, cornerSharpness, lineBelowMm } = recipe.pieces;
-  const tolerance = Math.max(0.3, strictnessMm * pixelsPerMm);
-  const widestLine = lineBelowMm * pixelsPerMm;
-  const key = `${labelKey} ${tolerance} ${cornerSharpness} ${widestLine}`;
-  const trace = await cache.get('trace', key, () =>
-    traceLabels(map, picture, { tolerance, cornerSharpness, widestLine }),
-  );
-  return { trace, key };
+/** Progress never goes back, however many pictures there are. */
+function inOrder(pause: Turns['pause']): Turns['pause'] {
+  let most = 0;
+  return (step, share) => pause(step, (most = Math.max(most, share)));
 }
 
-/** Sews piece after piece, with a pause now and then. */
-export async function allSewn(
-  steps: Generator<number, StitchList>,
-  pause: (done: number) => Promise<void>,
-): Promise<StitchList> {
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-    if (step.value % PIECES_PER_CHECKPOINT === 0) await pause(step.value);
+/** Reduces the colours of every picture, and traces it or readies its rendering. */
+async function pictureWorks(input: ConvertInput, { cache, pause, quick }: Turns): Promise<PictureWork[]> {
+  const { recipe } = input;
+  const works: PictureWork[] = [];
+  const objects = shownPictures(recipe);
+  let base = 0;
+  for (const [k, object] of objects.entries()) {
+    const part = (step: StepName, share: number): Promise<void> => pause(step, (0.65 * (k + share)) / objects.length);
+    const own = pictureInput(input, object);
+    const reduced = await reduceColours(own, quick ? 'rough' : 'full', cache, part);
+    const method = renderMethodOf(object.method);
+    await part(method ? 'pieces' : 'trace', 0.4);
+    // Vector artwork has its shapes already.
+    const trace = method || reduced.art ? undefined : await traceOf(reduced, own.view, cache);
+    await part('pieces', 0.6);
+    const ready =
+      method &&
+      (await readyRendering(own, method, reduced, holesIn(recipe.objects, object.id), { cache, pause: part, quick }));
+    works.push({ object, input: own, reduced, trace, ready, base });
+    base += reduced.map.palette.length;
   }
+  return works;
 }
 
-/** What a plan decided, and what its order costs and saves. */
-export function planned(
-  pieces: readonly Piece[],
-  order: readonly number[],
-  { angles, ways }: SewingPlan,
-  { trimOverMm }: SewSettings,
-): Pick<Design, 'rowAngles' | 'orderCost' | 'foundOrderCost'> {
-  const found = pieces.map((_, i) => i);
+/** Holes that are cut into a picture: those that lie on it. */
+function holesIn(objects: readonly DesignObject[], picture: string): Points[] {
+  return objects.flatMap((object): Points[] => {
+    if (object.kind !== 'shape' || object.role !== 'hole' || isHidden(objects, object)) return [];
+    if (pictureUnder(objects, object.id) !== picture) return [];
+    const { toHoop, unitMm } = objectFrame(objects, object.id);
+    const made = kindOf(object).areas?.(object, {
+      toHoop,
+      unitMm,
+      layer: 0,
+      paintOf: () => ({ paint: { label: 0 }, hex: '#000000' }),
+      ringsOf: (id) => edgeOf(objects, id),
+    });
+    return (made?.hole ?? []) as Points[];
+  });
+}
+
+/** What the pieces of all objects are made from. */
+function stackInputs({ recipe, charts }: ConvertInput, works: readonly PictureWork[]) {
+  const pictures = works.map(({ object, input, reduced, trace, ready, base }): StackedPicture => {
+    const { prepared, map, art } = reduced;
+    return {
+      id: object.id,
+      base,
+      map,
+      colours: colourPlace(input, prepared),
+      grid: prepared.grid,
+      pixelsPerMm: prepared.pixelsPerMm,
+      trace: trace ?? null,
+      art: (!ready && art) || null,
+      pieces: object.pieces,
+    };
+  });
+  // What is said of stitches makes no piece anew, so nothing is left of it here.
+  const last = recipe.decisions.findLastIndex(shapesPieces);
+  const decisions = recipe.decisions.slice(0, last + 1).map((said) => (shapesPieces(said) ? said : null));
+  const gradients = hasGradients({ decisions, pictures });
   return {
-    rowAngles: angles,
-    orderCost: costOfOrder(pieces, order, ways, trimOverMm),
-    foundOrderCost: costOfOrder(pieces, found, planWays(pieces, found, trimOverMm), trimOverMm),
+    pictures,
+    objects: recipe.objects.map(placeOnly),
+    decisions,
+    corners: recipe.stitches.corners,
+    clothHex: gradients ? recipe.cloth.hex : null,
+    charts: gradients ? charts : [],
   };
+}
+
+/** Of a picture only where it lies: how it is converted is said of it elsewhere. */
+function placeOnly(object: DesignObject): DesignObject {
+  if (object.kind !== 'picture') return { ...object, name: '', locked: false };
+  const { kind, id, on, hidden, picture } = object;
+  return { kind, id, on, hidden, picture } as unknown as PictureObject;
+}
+
+/** How many renderings lie below the pieces of each object. */
+function heightsOf({ objects }: Recipe, works: readonly PictureWork[]): Record<string, number> {
+  const renders = new Set(works.flatMap(({ object, ready }) => (ready ? [object.id] : [])));
+  let below = 0;
+  return Object.fromEntries(
+    objects.map(({ id }) => {
+      if (renders.has(id)) below++;
+      return [id, below];
+    }),
+  );
+}
+
+/** Decisions on pieces of a picture that is rendered wait until it is sewn as pieces again. */
+function isDormant({ decisions }: Recipe, works: readonly PictureWork[], index: number): boolean {
+  const { object, anchor } = decisions[index].at;
+  return anchor !== undefined && works.some(({ object: { id }, ready }) => ready !== undefined && id === object);
+}
+
+/** Thread of each label of a rendered picture, from 1 on. */
+function renderedThreads(ready: ReadyRendering, { map }: Reduced, threads: readonly number[]): number[] {
+  const { threadOfLabel, inputs } = ready;
+  return [
+    -1,
+    ...map.palette.map((colour, i) => {
+      const own = threadOfLabel.length > 0 ? threadOfLabel[i + 1] : nearestThread(inputs.threads, colour);
+      return threads[own] ?? -1;
+    }),
+  ];
+}
+
+/** Threads that the pieces of each object are sewn with. */
+function threadsOf(found: { pieces: readonly { object: string; thread: number }[] }, threadOf: readonly number[]) {
+  return (object: string): number[] =>
+    [...new Set(found.pieces.flatMap((p) => (p.object === object ? [threadOf[p.thread]] : [])))].sort((a, b) => a - b);
+}
+
+function pictureResults(
+  works: readonly PictureWork[],
+  rendered: readonly { readonly chart?: PictureResult['chart'] }[],
+  indexIn: (ready: ReadyRendering) => number[],
+  threadsOfPieces: (object: string) => number[],
+): PictureResult[] {
+  let layer = 0;
+  return works.map(({ object, input, reduced, ready, base }): PictureResult => {
+    const { prepared, map, flat } = reduced;
+    const { left, top, width, height } = boxOf(prepared.grid);
+    const { character } = prepared.placed;
+    const choices = chooseColours(map, colourPlace(input, prepared));
+    const { xMm, yMm, dropGround } = object.picture;
+    return {
+      object: object.id,
+      method: object.method,
+      box: { left: left + xMm, top: top + yMm, width, height },
+      suggestedColours: suggested(ready, flat, map, character.colours, dropGround),
+      flat,
+      plainGround: map.ground > 0,
+      groundColour: map.ground > 0 ? base + map.ground - 1 : -1,
+      colours: [base, map.palette.length],
+      lostDecisions: choices.lost,
+      vector: !ready && reduced.art !== undefined,
+      threads: ready ? indexIn(ready) : threadsOfPieces(object.id),
+      chart: ready ? rendered[layer++].chart : undefined,
+    };
+  });
+}
+
+/** Threads a picture suggests; a ground that stays bare needs none. */
+function suggested(
+  ready: ReadyRendering | undefined,
+  flat: boolean,
+  map: Reduced['map'],
+  colours: number,
+  dropGround: boolean,
+): number {
+  if (ready) {
+    const { threads } = ready.method;
+    if (threads.from === 'list') return threads.usual.length;
+    if (threads.from === 'mix') return threads.usual;
+  }
+  const bare = dropGround && map.ground > 0 && flat && groundAlone(map);
+  return Math.max(1, (flat ? map.shades : colours) - (bare ? 1 : 0));
+}
+
+/** Whether the ground's colour is nowhere else. */
+function groundAlone({ palette, ground }: Reduced['map']): boolean {
+  const { r, g, b } = palette[ground - 1];
+  return palette.every((c, i) => i + 1 === ground || c.r !== r || c.g !== g || c.b !== b);
 }
 
 /** How a recipe wants its pieces sewn. */
-export function sewSettings({ stitches, order: { trimOverMm, hideTravel } }: Recipe): SewSettings {
-  const { angleStep, overlapMm, fabric, ...shared } = stitches;
-  return { stitches: { ...shared, fabric: fabricOf(fabric) }, angleStep, overlapMm, trimOverMm, hideTravel };
-}
-
-export function pictureBox({ grid }: Prepared): PictureBox {
-  return { left: grid.left, top: grid.top, width: grid.widthMm, height: grid.heightMm };
+export function sewSettings({ cloth, stitches, order: { trimOverMm, hideTravel } }: Recipe): SewSettings {
+  const { angleStep, overlapMm, ...shared } = stitches;
+  return { stitches: { ...shared, fabric: fabricOf(cloth.fabric) }, angleStep, overlapMm, trimOverMm, hideTravel };
 }

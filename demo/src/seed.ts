@@ -1,7 +1,19 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { convert, readSvg, createRaster, figuresOf, renderDesign, writePng, type Recipe } from '@open-kite/core';
+import {
+  convert,
+  createRaster,
+  figuresOf,
+  finishedSize,
+  pictureOf,
+  readSvg,
+  renderDesign,
+  viewOf,
+  withView,
+  writePng,
+  type PictureView,
+} from '@open-kite/core';
 import { addPicture, firstRecipeOf, rasterOf, type Stores } from '@open-kite/server';
 
 const ARTWORK = fileURLToPath(new URL('../artwork', import.meta.url));
@@ -9,7 +21,7 @@ const ARTWORK = fileURLToPath(new URL('../artwork', import.meta.url));
 interface Sample {
   readonly name: string;
   readonly file: string;
-  readonly change?: (recipe: Recipe) => Recipe;
+  readonly change?: (view: PictureView) => PictureView;
 }
 
 /** Projects of the Lantern Bay Kite Fair; the last one here stands first on the shelf. */
@@ -17,17 +29,16 @@ const SAMPLES: readonly Sample[] = [
   {
     name: 'Quilt block, north hall',
     file: 'quilt-block.png',
-    change: (recipe) => ({ ...recipe, picture: { ...recipe.picture, widthMm: 90, heightMm: 90 } }),
+    change: (view) => ({ ...view, picture: { ...view.picture, widthMm: 90, heightMm: 90 } }),
   },
   {
     name: 'Evening harbour, tea towel',
     file: 'harbour.jpg',
-    change: (recipe) => ({
-      ...recipe,
+    change: (view) => ({
+      ...view,
       method: 'painting',
-      picture: { ...recipe.picture, widthMm: 140, heightMm: 105, dropGround: false },
-      stitches: { ...recipe.stitches, fabric: 'linen' },
-      clothHex: '#e6dcc6',
+      picture: { ...view.picture, widthMm: 140, heightMm: 105, dropGround: false },
+      cloth: { fabric: 'linen', hex: '#e6dcc6' },
     }),
   },
   { name: 'Pennant, harbour wall', file: 'pennant.svg' },
@@ -35,7 +46,7 @@ const SAMPLES: readonly Sample[] = [
   {
     name: 'Fair crest, front patch',
     file: 'crest.png',
-    change: (recipe) => ({ ...recipe, colours: { ...recipe.colours, count: 6, charts: ['saltline'] } }),
+    change: (view) => ({ ...view, colours: { ...view.colours, count: 6, charts: ['saltline'] } }),
   },
 ];
 
@@ -45,20 +56,27 @@ export async function seedSamples({ pictures, projects, cupboard, charts }: Stor
   for (const sample of SAMPLES) {
     const picture = await addPicture(pictures, await readFile(join(ARTWORK, sample.file)));
     const stored = pictures.get(picture.hash);
-    const first = firstRecipeOf(stored);
-    const recipe = sample.change ? sample.change(first) : first;
-    const { id } = projects.create(sample.name, picture.hash, recipe);
+    const first = await firstRecipeOf(stored);
+    const object = pictureOf(first);
+    if (!object) throw new Error(`${sample.name}: there is no picture in its recipe`);
+    const recipe = sample.change ? withView(first, sample.change(viewOf(first, object))) : first;
+    const { id } = projects.create(sample.name, { [object.source]: picture.hash }, recipe);
     const { width, height, data } = await rasterOf(stored.png);
     const raster = createRaster(width, height, data);
     const design = await convert({
-      raster,
-      artwork: stored.source ? readSvg(stored.source.toString('utf8')) : undefined,
-      pictureKey: picture.hash,
+      pictures: {
+        [object.source]: {
+          key: picture.hash,
+          raster,
+          artwork: stored.source ? readSvg(stored.source.toString('utf8')) : undefined,
+        },
+      },
       recipe,
       charts,
     });
     const figures = figuresOf(design.stitches, design.threads.length);
-    const scale = 480 / Math.max(recipe.picture.widthMm, recipe.picture.heightMm);
+    const { widthMm, heightMm } = finishedSize(object.picture);
+    const scale = 480 / Math.max(widthMm, heightMm);
     projects.setPreview(id, Buffer.from(writePng(renderDesign(design, scale, 'sewn', 4))), {
       stitches: figures.stitches,
       threads: design.threads.length,

@@ -4,7 +4,7 @@ import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
 import {
   converted,
-  keptRecipe,
+  keptView,
   openNamed,
   pick,
   press,
@@ -32,7 +32,7 @@ describe('A grid of crosses in the browser', () => {
   });
   afterAll(() => rig.close());
 
-  const changes = async (): Promise<number> => (await keptRecipe(rig, page)).rendering.grid?.edits.length ?? 0;
+  const changes = async (): Promise<number> => (await keptView(rig, page)).rendering.grid?.edits.length ?? 0;
   const pull = async (from: [number, number], to: [number, number]): Promise<void> => {
     const box = await (await page.waitForSelector('kite-grid-pane canvas'))?.boundingBox();
     if (!box) throw new Error('no grid');
@@ -83,7 +83,7 @@ describe('A grid of crosses in the browser', () => {
     await pull([0.3, 0.6], [0.5, 0.6]);
     await converted(page);
     expect(await stitchesShown(page)).toBeGreaterThan(before);
-    expect((await keptRecipe(rig, page)).rendering.grid?.edits[0].backs.length).toBe(1);
+    expect((await keptView(rig, page)).rendering.grid?.edits[0].backs.length).toBe(1);
   });
 
   it('has one thread in the place of another', async () => {
@@ -110,7 +110,7 @@ describe('A grid of crosses in the browser', () => {
     await page.waitForSelector('kite-grid-choice .ask canvas');
     await press(page, 'Carry them over');
     await converted(page);
-    const grid = (await keptRecipe(rig, page)).rendering.grid;
+    const grid = (await keptView(rig, page)).rendering.grid;
     expect(grid?.cellMm).toBe(5);
     expect(await page.$('kite-grid-choice .ask')).toBeNull();
   });
@@ -152,7 +152,7 @@ describe('Gradients in the browser', () => {
       (canvas) =>
         JSON.parse((canvas as HTMLElement).dataset['handles'] ?? '{}') as Record<string, { x: number; y: number }>,
     );
-  const decisions = async () => (await keptRecipe(rig, page)).pieces.decisions.filter((d) => d.kind === 'gradient');
+  const decisions = async () => (await keptView(rig, page)).decisions.filter((d) => d.kind === 'gradient');
 
   it('of artwork arrive by themselves', async () => {
     expect(await textOf(page, 'kite-stitches-sheet .lead')).toContain('fills');

@@ -1,7 +1,7 @@
 import type { Page } from 'puppeteer-core';
 import {
   converted,
-  keptRecipe,
+  keptView,
   openFirst,
   pick,
   press,
@@ -48,7 +48,7 @@ describe('Photographs in the browser', () => {
     expect(await textOf(page, 'kite-rendering-sheet h2')).toBe('Rows');
     expect(await stitchesShown(page)).not.toBe(pieces);
     expect(await textOf(page, 'kite-tray .head span')).toBe('1 thread');
-    expect((await keptRecipe(rig, page)).method).toBe('rows');
+    expect((await keptView(rig, page)).method).toBe('rows');
   });
 
   it('follows its options, and takes them back by undo', async () => {
@@ -75,9 +75,9 @@ describe('Photographs in the browser', () => {
     await set('kite-thread-picker input[type=color]', '#aa3322');
     await set('section[aria-label="Threads and cloth"] > label input[type=color]', '#101820');
     await converted(page);
-    const { rendering, clothHex } = await keptRecipe(rig, page);
+    const { rendering, cloth } = await keptView(rig, page);
     expect(rendering.threads['rows']).toEqual([{ hex: '#aa3322' }]);
-    expect(clothHex).toBe('#101820');
+    expect(cloth.hex).toBe('#101820');
   });
 
   it('paints with threads, and a direction drawn on the cloth leads them', async () => {
@@ -96,7 +96,7 @@ describe('Photographs in the browser', () => {
     await page.mouse.up();
     await press(page, 'Stop drawing');
     await converted(page);
-    const { rendering } = await keptRecipe(rig, page);
+    const { rendering } = await keptView(rig, page);
     expect(rendering.strokes.length).toBe(1);
     expect(rendering.values['painting']['direction']).toBe('drawn');
     expect(await textOf(page, 'section[aria-label^="How thread painting"]')).toContain('1 stroke leads');
@@ -111,7 +111,7 @@ describe('Photographs in the browser', () => {
         ?.click();
     });
     await converted(page);
-    expect((await keptRecipe(rig, page)).rendering.mix.length).toBe(1);
+    expect((await keptView(rig, page)).rendering.mix.length).toBe(1);
     expect(await page.$$eval('kite-reel .figures dd', (list) => (list[3] as HTMLElement).innerText)).toBe('4');
     await press(page, 'Take back');
     await converted(page);
@@ -121,14 +121,14 @@ describe('Photographs in the browser', () => {
   it('stays below a budget and says what that cost', async () => {
     await page.click('kite-budget-field input[type=checkbox]');
     await converted(page);
-    const { budget } = await keptRecipe(rig, page);
+    const { budget } = await keptView(rig, page);
     const stitches = await stitchesShown(page);
     expect(stitches).toBeLessThanOrEqual(budget as number);
     expect(stitches).toBeGreaterThanOrEqual((budget as number) * 0.97);
     expect(await textOf(page, 'kite-budget-field .cost')).toContain('given up');
     await page.click('kite-budget-field input[type=checkbox]');
     await converted(page);
-    expect((await keptRecipe(rig, page)).budget).toBeNull();
+    expect((await keptView(rig, page)).budget).toBeNull();
   });
 
   it('stops a run when it is asked to, and goes on', async () => {
@@ -181,7 +181,7 @@ describe('Photographs in the browser', () => {
     await press(page, 'Keep threads at most 6');
     await until(page, () => document.querySelector('kite-try-outs') === null);
     await converted(page);
-    expect((await keptRecipe(rig, page)).colours.count).toBe(6);
+    expect((await keptView(rig, page)).colours.count).toBe(6);
   });
 
   it('tidies lines: those inside an area drawn around them go', async () => {
@@ -205,7 +205,7 @@ describe('Photographs in the browser', () => {
     await press(page, 'Delete');
     await converted(page);
     expect(await stitchesShown(page)).toBeLessThan(before * 0.95);
-    expect((await keptRecipe(rig, page)).rendering.lines.length).toBe(1);
+    expect((await keptView(rig, page)).rendering.lines.length).toBe(1);
     await press(page, 'Take back');
     await converted(page);
     expect(await stitchesShown(page)).toBe(before);
@@ -222,7 +222,7 @@ describe('Photographs in the browser', () => {
 
   it('has everything again after reloading', async () => {
     await method('painting', 'Threads');
-    const recipe = await keptRecipe(rig, page);
+    const recipe = await keptView(rig, page);
     const stitches = await stitchesShown(page);
     await page.reload({ waitUntil: 'networkidle0' });
     await converted(page);

@@ -1,7 +1,7 @@
-import type { Recipe } from '@open-kite/core';
+import type { PictureView } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
-import { converted, keptRecipe, press, slide, startRig, textOf, until, wait, type Rig } from './browser.js';
+import { converted, keptView, press, slide, startRig, textOf, until, wait, type Rig } from './browser.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
 
@@ -20,7 +20,7 @@ describe('Picture and Colours in the browser', () => {
 
   afterAll(() => rig.close());
 
-  const kept = (): Promise<Recipe> => keptRecipe(rig, page);
+  const kept = (): Promise<PictureView> => keptView(rig, page);
   const handles = async (): Promise<{ x: number; y: number; width: number; height: number }> => {
     const box = await (await page.$('kite-mask-pane .handles'))?.boundingBox();
     if (!box) throw new Error('no pane');

@@ -1,9 +1,9 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Recipe } from '@open-kite/core';
+import type { PictureView, ShapeObject } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
-import { converted, keptRecipe, openFirst, pick, press, startRig, textOf, until, wait, type Rig } from './browser.js';
+import { converted, keptView, openFirst, pick, press, startRig, textOf, until, wait, type Rig } from './browser.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
 
@@ -24,7 +24,9 @@ describe('Pieces in the browser', () => {
 
   afterAll(() => rig.close());
 
-  const kept = (): Promise<Recipe> => keptRecipe(rig, page);
+  const kept = (): Promise<PictureView> => keptView(rig, page);
+  const shapes = async (): Promise<ShapeObject[]> =>
+    (await kept()).objects.filter((object): object is ShapeObject => object.kind === 'shape');
   const count = async (): Promise<number> => Number.parseInt(await textOf(page, 'kite-tray .head span'), 10);
   const chooseInTray = (index: number, shift = false): Promise<boolean> =>
     page.evaluate(
@@ -57,13 +59,11 @@ describe('Pieces in the browser', () => {
     await chooseInTray(1);
     await pick(page, 'Sewn as', 'running 3');
     await converted(page);
-    expect((await kept()).pieces.decisions).toEqual([
-      jasmine.objectContaining({ kind: 'sew', as: 'running', passes: 3 }),
-    ]);
+    expect((await kept()).decisions).toEqual([jasmine.objectContaining({ kind: 'sew', as: 'running', passes: 3 })]);
     expect(await textOf(page, '.facts-line')).toContain('line');
     await press(page, 'Undo: stitch kind');
     await converted(page);
-    expect((await kept()).pieces.decisions).toEqual([]);
+    expect((await kept()).decisions).toEqual([]);
   });
 
   it('gives pieces another thread by dragging them onto it', async () => {
@@ -83,7 +83,7 @@ describe('Pieces in the browser', () => {
     await page.mouse.up();
     await wait(500);
     await converted(page);
-    const { decisions } = (await kept()).pieces;
+    const { decisions } = await kept();
     expect(decisions.map((d) => d.kind)).toEqual(['thread']);
     await page.keyboard.press('Escape');
   });
@@ -132,7 +132,7 @@ describe('Pieces in the browser', () => {
     await page.keyboard.press('Enter');
     await converted(page);
     expect(await count()).toBe(before + 1);
-    const [drawn] = (await kept()).pieces.drawn;
+    const [drawn] = await shapes();
     expect(drawn.paths[0].closed).toBeFalse();
     expect(drawn.paths[0].nodes.length).toBe(3);
     await page.evaluate(() => document.querySelector<HTMLElement>('[aria-label="A standard shape"]')?.click());
@@ -148,20 +148,20 @@ describe('Pieces in the browser', () => {
     await page.mouse.move(690, 600, { steps: 6 });
     await page.mouse.up();
     await converted(page);
-    expect((await kept()).pieces.drawn.length).toBe(2);
+    expect((await shapes()).length).toBe(2);
     await press(page, 'Done');
     await until(page, () => !document.querySelector('kite-draw-pane'));
     await page.mouse.click(665, 580);
     await page.waitForSelector('.chosen');
     await press(page, 'Move points');
     await wait(400);
-    const heart = (await kept()).pieces.drawn[1].paths[0].nodes[3];
+    const heart = (await shapes())[1].paths[0].nodes[3];
     await page.mouse.move(665, 600);
     await page.mouse.down();
     await page.mouse.move(665, 615, { steps: 5 });
     await page.mouse.up();
     await converted(page);
-    expect((await kept()).pieces.drawn[1].paths[0].nodes[3][1]).toBeGreaterThan(heart[1]);
+    expect((await shapes())[1].paths[0].nodes[3][1]).toBeGreaterThan(heart[1]);
     await press(page, 'Done');
     for (let i = 0; i < 3; i++) {
       await page.evaluate(() => document.querySelector<HTMLElement>('[aria-label^="Undo"]')?.click());

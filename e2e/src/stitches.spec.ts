@@ -1,9 +1,9 @@
-import type { Recipe } from '@open-kite/core';
+import type { PictureView } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
 import {
   converted,
-  keptRecipe,
+  keptView,
   openFirst,
   pick,
   press,
@@ -36,7 +36,7 @@ describe('Stitches in the browser', () => {
 
   afterAll(() => rig.close());
 
-  const kept = (): Promise<Recipe> => keptRecipe(rig, page);
+  const kept = (): Promise<PictureView> => keptView(rig, page);
   const choose = (index: number): Promise<void> =>
     page.evaluate((i) => document.querySelectorAll<HTMLElement>('kite-tray .piece')[i].click(), index);
   /** Handles of the chosen piece, in page coordinates. */
@@ -82,7 +82,7 @@ describe('Stitches in the browser', () => {
     const before = await stitchesShown(page);
     await pick(page, 'Stitch kind', 'contour');
     await settled();
-    expect((await kept()).pieces.decisions).toEqual([jasmine.objectContaining({ kind: 'sew', as: 'contour' })]);
+    expect((await kept()).decisions).toEqual([jasmine.objectContaining({ kind: 'sew', as: 'contour' })]);
     expect(await stitchesShown(page)).not.toBe(before);
     expect(await page.$$eval('kite-option-list label', (all) => all.map((l) => l.textContent?.trim()))).not.toContain(
       'Row angle',
@@ -91,16 +91,14 @@ describe('Stitches in the browser', () => {
     await settled();
     await pick(page, 'Motif', 'gulls');
     await settled();
-    expect((await kept()).pieces.decisions).toContain(
-      jasmine.objectContaining({ kind: 'stitch', set: { motif: 'gulls' } }),
-    );
+    expect((await kept()).decisions).toContain(jasmine.objectContaining({ kind: 'stitch', set: { motif: 'gulls' } }));
     expect(await stitchesShown(page)).toBeLessThan(before);
     for (let i = 0; i < 3; i++) {
       await page.evaluate(() => document.querySelector<HTMLElement>('button[aria-label^="Undo"]')?.click());
       await wait(200);
     }
     await settled();
-    expect((await kept()).pieces.decisions).toEqual([]);
+    expect((await kept()).decisions).toEqual([]);
     expect(await stitchesShown(page)).toBe(before);
   });
 
@@ -109,15 +107,13 @@ describe('Stitches in the browser', () => {
     const before = await stitchesShown(page);
     await pick(page, 'Lies on', 'fleece');
     await settled();
-    expect((await kept()).pieces.decisions).toEqual([
-      jasmine.objectContaining({ kind: 'stitch', set: { fabric: 'fleece' } }),
-    ]);
-    expect((await kept()).stitches.fabric).not.toBe('fleece');
+    expect((await kept()).decisions).toEqual([jasmine.objectContaining({ kind: 'stitch', set: { fabric: 'fleece' } })]);
+    expect((await kept()).cloth.fabric).not.toBe('fleece');
     expect(await stitchesShown(page)).toBeGreaterThan(before);
     expect(await page.$eval('kite-option-list .own', (e) => e.textContent)).toContain('Needle 80/12 ball point');
     await pick(page, 'Lies on', 'design');
     await settled();
-    expect((await kept()).pieces.decisions).toEqual([]);
+    expect((await kept()).decisions).toEqual([]);
     expect(await stitchesShown(page)).toBe(before);
   });
 
@@ -128,14 +124,14 @@ describe('Stitches in the browser', () => {
     if (!angle) throw new Error('there is no handle');
     await drag(angle[0], { x: middle.x + 2, y: middle.y + 60 });
     await settled();
-    const [decision] = (await kept()).pieces.decisions;
+    const [decision] = (await kept()).decisions;
     expect(decision.kind).toBe('stitch');
     const set = decision.kind === 'stitch' ? decision.set : {};
     expect(Math.abs(Number(set['angle']))).toBeGreaterThan(80);
     expect(await page.$eval('kite-option-list .own', (e) => e.textContent)).toContain('Row angle');
     await press(page, 'As the design has it');
     await settled();
-    expect((await kept()).pieces.decisions).toEqual([]);
+    expect((await kept()).decisions).toEqual([]);
   });
 
   it('lets rows follow a guide line drawn on the stage', async () => {
@@ -145,12 +141,12 @@ describe('Stitches in the browser', () => {
     const { middle } = await handles();
     await drag({ x: middle.x - 60, y: middle.y }, { x: middle.x + 40, y: middle.y - 50 }, 12);
     await settled();
-    const guides = (await kept()).pieces.decisions.find(({ kind }) => kind === 'guides');
+    const guides = (await kept()).decisions.find(({ kind }) => kind === 'guides');
     expect(guides?.kind === 'guides' && guides.lines.length).toBe(1);
     expect(guides?.kind === 'guides' && guides.lines[0].length).toBeGreaterThan(3);
     await press(page, 'Remove the guide line');
     await settled();
-    expect((await kept()).pieces.decisions.map(({ kind }) => kind)).toEqual(['sew']);
+    expect((await kept()).decisions.map(({ kind }) => kind)).toEqual(['sew']);
     await pick(page, 'Stitch kind', 'auto');
     await settled();
   });
@@ -159,31 +155,31 @@ describe('Stitches in the browser', () => {
     const { entry, middle } = await handles();
     await drag(entry, { x: middle.x, y: middle.y });
     await settled();
-    const decisions = (await kept()).pieces.decisions;
+    const decisions = (await kept()).decisions;
     expect(decisions.map(({ kind }) => kind)).toEqual(['entry']);
     const now = (await handles()).entry;
     expect(Math.hypot(now.x - middle.x, now.y - middle.y)).toBeLessThan(25);
     await press(page, 'Entry by itself');
     await settled();
-    expect((await kept()).pieces.decisions).toEqual([]);
+    expect((await kept()).decisions).toEqual([]);
   });
 
   it('locks a piece last, and lets it go', async () => {
     await press(page, 'Lock last');
     await settled();
-    expect((await kept()).pieces.decisions).toEqual([jasmine.objectContaining({ kind: 'order', before: 'last' })]);
+    expect((await kept()).decisions).toEqual([jasmine.objectContaining({ kind: 'order', before: 'last' })]);
     const named = await page.$$eval('kite-tray .piece', (all) => all.map((e) => e.getAttribute('aria-label')));
     expect(named.filter((name) => name?.includes('locked last')).length).toBe(1);
     await press(page, 'Lock last');
     await settled();
-    expect((await kept()).pieces.decisions).toEqual([]);
+    expect((await kept()).decisions).toEqual([]);
     await page.keyboard.press('Escape');
   });
 
   it('says what another fabric changes', async () => {
     await pick(page, 'Fabric', 'pique');
     await settled();
-    expect((await kept()).stitches.fabric).toBe('pique');
+    expect((await kept()).cloth.fabric).toBe('pique');
     expect(await textOf(page, '.change')).toMatch(/stitches more than on quilting cotton/);
     await press(page, 'Undo: fabric');
     await settled();
@@ -203,7 +199,7 @@ describe('Stitches in the browser', () => {
     await settled();
     const moved = await colours();
     expect(moved.slice(0, 2)).toEqual([before[1], before[0]]);
-    expect((await kept()).pieces.decisions.every(({ kind }) => kind === 'order')).toBeTrue();
+    expect((await kept()).decisions.every(({ kind }) => kind === 'order')).toBeTrue();
     await press(page, 'Undo: sewing order');
     await settled();
     expect(await colours()).toEqual(before);

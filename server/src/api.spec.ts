@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { defaultRecipe, type Recipe } from '@open-kite/core';
+import { defaultRecipe, pictureOf, viewOf, withView, type PictureView, type Recipe } from '@open-kite/core';
 import { serve, type RunningServer } from './serve.js';
 import { openDatabase } from './store/database.js';
 
@@ -13,6 +13,14 @@ interface Body {
   revision: number;
   error: string;
   recipe: Recipe;
+}
+
+/** A recipe with something else said of its picture, or of the whole. */
+function changed(recipe: Recipe, change: (view: PictureView) => Partial<PictureView>): Recipe {
+  const picture = pictureOf(recipe);
+  if (!picture) throw new Error('no picture');
+  const view = viewOf(recipe, picture);
+  return withView(recipe, { ...view, ...change(view) });
 }
 
 describe('the API', () => {
@@ -100,7 +108,7 @@ describe('the API', () => {
     expect(source.headers.get('content-type')).toContain('text/plain');
     expect(await source.text()).toBe(svg);
     const project = await ask('POST', '/api/projects', { name: 'Shapes', picture: picture.body.hash });
-    expect(project.body.recipe.picture).toEqual(jasmine.objectContaining({ widthMm: 60, heightMm: 30 }));
+    expect(pictureOf(project.body.recipe)?.picture).toEqual(jasmine.objectContaining({ widthMm: 60, heightMm: 30 }));
     const raster = await ask('POST', '/api/pictures', png);
     expect((await fetch(`${server.address}/api/pictures/${raster.body.hash}/source`)).status).toBe(404);
   });
@@ -121,7 +129,7 @@ describe('the API', () => {
   it('makes a project with the default recipe and opens it again', async () => {
     const project = await newProject();
     expect(project.recipe).toEqual(defaultRecipe(200, 100));
-    expect(project.recipe.picture.heightMm).toBe(50);
+    expect(pictureOf(project.recipe)?.picture.heightMm).toBe(50);
     const again = await ask('GET', `/api/projects/${project.id}`);
     expect(again.body.recipe).toEqual(project.recipe);
     expect(again.body['history']).toEqual([]);
@@ -134,9 +142,7 @@ describe('the API', () => {
       server = await serve({ port: 0, data, logLevel: 'silent' });
       const project = await newProject('Photo');
       const path = `/api/projects/${project.id}`;
-      const { rendering } = project.recipe;
-      const recipe: Recipe = {
-        ...project.recipe,
+      const recipe = changed(project.recipe, ({ rendering }) => ({
         method: 'painting',
         budget: 30_000,
         rendering: {
@@ -146,11 +152,12 @@ describe('the API', () => {
           mix: [{ kind: 'drop', hex: '#112233' }],
           strokes: [[0.1, 0.2, 0.8, 0.9]],
           lines: [{ kind: 'thin', threads: ['#112233'], area: [0, 0, 1, 0, 1, 1] }],
-          border: { kind: 'applique', widthMm: 4, hex: '#22304a' },
         },
-      };
+      }));
       expect((await ask('PUT', path, saveOf(project, { recipe }))).status).toBe(200);
-      const wrong = { ...recipe, rendering: { ...recipe.rendering, values: { painting: { lineMm: 999 } } } };
+      const wrong = changed(recipe, ({ rendering }) => ({
+        rendering: { ...rendering, values: { painting: { lineMm: 999 } } },
+      }));
       const refused = await ask('PUT', path, saveOf({ ...project, revision: 2 }, { recipe: wrong }));
       expect(refused.status).toBeGreaterThanOrEqual(400);
       expect(refused.body.error).toContain('rendering');
@@ -196,7 +203,7 @@ describe('the API', () => {
   it('refuses wrong numbers, unknown settings, foreign ids and broken JSON', async () => {
     const project = await newProject();
     const path = `/api/projects/${project.id}`;
-    const wide = { ...project.recipe, picture: { ...project.recipe.picture, widthMm: 1000 } };
+    const wide = changed(project.recipe, ({ picture }) => ({ picture: { ...picture, widthMm: 1000 } }));
     const tooWide = await ask('PUT', path, saveOf(project, { recipe: wide }));
     expect(tooWide.status).toBe(400);
     expect(tooWide.body.error).toContain('widthMm must be a number from 5 to 400, got 1000');
@@ -279,7 +286,7 @@ describe('the store', () => {
     const picture = (await (
       await fetch(`${first.address}/api/pictures`, { method: 'POST', body: new Uint8Array(png) })
     ).json()) as { hash: string };
-    first.stores.projects.create('Stays', picture.hash, {} as Recipe);
+    first.stores.projects.create('Stays', { 'picture-1': picture.hash }, defaultRecipe(4, 4));
     await first.close();
     const second = await serve(options);
     expect(second.stores.projects.list().map((p) => p.name)).toEqual(['Stays']);
@@ -290,7 +297,7 @@ describe('the store', () => {
     const path = join(folder, 'a.sqlite');
     openDatabase(path).close();
     const db = openDatabase(path);
-    expect(db.pragma('user_version', { simple: true })).toBe(2);
+    expect(db.pragma('user_version', { simple: true })).toBe(3);
     db.pragma('user_version = 99');
     db.close();
     expect(() => openDatabase(path)).toThrowError(/newer version \(99/);
@@ -300,9 +307,10 @@ describe('the store', () => {
     const running = await serve({ port: 0, data: folder, logLevel: 'silent' });
     const { projects, pictures } = running.stores;
     pictures.add({ hash: 'h', width: 1, height: 1, kind: 'raster', png: Buffer.alloc(1), source: null });
-    const { id } = projects.create('Long', 'h', {} as Recipe);
+    const recipe = defaultRecipe(1, 1);
+    const { id } = projects.create('Long', { 'picture-1': 'h' }, recipe);
     const entries = Array.from({ length: 1200 }, (_, i) => ({ label: `${i}`, patches: [], inverse: [] }));
-    projects.save(id, { revision: 1, name: 'Long', recipe: {} as Recipe, keep: 0, entries, position: 1150 });
+    projects.save(id, { revision: 1, name: 'Long', recipe, keep: 0, entries, position: 1150 });
     const project = projects.get(id);
     expect(project.history.length).toBe(1000);
     expect(project.history[0].label).toBe('200');

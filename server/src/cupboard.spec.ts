@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { serve, type RunningServer } from './serve.js';
-import type { CupboardChart } from './store/cupboard.js';
+import type { CupboardChart } from '@open-kite/contract';
 
 const thread = (code: string, hex = '#112233') => ({ code, name: `Thread ${code}`, hex, weight: 40, finish: 'plain' });
 

@@ -11,16 +11,10 @@ export {
   type DecodedPicture,
 } from './pictures/decode.js';
 export { serve, CHART_FOLDER, type RunningServer, type ServeOptions, type Stores } from './serve.js';
-export { createCupboardStore, type CupboardChart, type CupboardStore } from './store/cupboard.js';
+export { createCupboardStore, type CupboardStore } from './store/cupboard.js';
 export { openDatabase } from './store/database.js';
-export { createPictureStore, type PictureInfo, type PictureStore } from './store/pictures.js';
-export {
-  createProjectStore,
-  type HistoryEntry,
-  type Project,
-  type ProjectStore,
-  type ProjectSummary,
-} from './store/projects.js';
+export { createPictureStore, type PictureStore } from './store/pictures.js';
+export { createProjectStore, type ProjectStore, type StoredProject } from './store/projects.js';
 export { writeChart } from './chart-pdf.js';
 export { UserError } from './user-error.js';
 export { writeWorksheet } from './worksheet.js';

@@ -79,7 +79,11 @@ describe('writeWorksheet', () => {
     const raster = createRaster(300, 300);
     for (let i = 0; i < 90000; i++) raster.data.set([i % 300 < 150 ? 200 : 20, 60, 60, 255], i * 4);
     for (const picture of [raster, createRaster(300, 300)]) {
-      const design = await convert({ raster: picture, pictureKey: 'k', recipe: defaultRecipe(300, 300), charts: [] });
+      const design = await convert({
+        pictures: { 'picture-1': { key: 'k', raster: picture } },
+        recipe: defaultRecipe(300, 300),
+        charts: [],
+      });
       const pdf = await writeWorksheet(design, 'Kite');
       expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
       expect(pdf.subarray(-6).toString()).toContain('%%EOF');

@@ -1,5 +1,5 @@
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
-import { toEnd } from '../steps.js';
+import { toEnd } from '../geometry/pauses.js';
 import { histogram, placeOf } from './histogram.js';
 import { LINEAR } from './srgb.js';
 import { suggestThreads } from './thread-curve.js';

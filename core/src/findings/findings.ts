@@ -1,5 +1,5 @@
-import type { Sewing } from '../design.js';
-import { LIMITS } from '../recipe/recipe.js';
+import type { Sewing } from '../sequence/sewing.js';
+import { LIMITS } from '../settings/limits.js';
 import { figuresOf, stitchLength } from '../sequence/figures.js';
 import { STITCH } from '../sequence/stitch-list.js';
 

@@ -1,8 +1,9 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
-import type { Design, Sewing } from '../design.js';
-import { parseRecipe, type Recipe } from '../recipe/recipe.js';
+import type { Design } from '../design/design.js';
+import type { Sewing } from '../sequence/sewing.js';
+import { FIRST_PICTURE, parseRecipe, type Recipe } from '../recipe/recipe.js';
 import { renderDesign } from '../sewn-look/render.js';
 import { writeDesignJson } from './design-json.js';
 import { writePng } from './png.js';
@@ -13,8 +14,15 @@ export interface ArchiveContents {
   readonly name: string;
   readonly recipe: Recipe;
   readonly design: Design;
-  /** The picture's bytes and its file ending, `png` or `svg`. */
-  readonly picture: { readonly bytes: Uint8Array; readonly extension: string };
+  /** The pictures its objects show. */
+  readonly pictures: readonly ArchivePicture[];
+}
+
+/** A picture as an archive holds it: its name in the recipe, its bytes, and its file ending, `png` or `svg`. */
+export interface ArchivePicture {
+  readonly source: string;
+  readonly bytes: Uint8Array;
+  readonly extension: string;
 }
 
 /** What a reader gets back from a project archive. */
@@ -22,7 +30,9 @@ export interface ArchiveRead {
   readonly name: string;
   readonly recipe: Recipe;
   readonly sewing: Sewing;
-  readonly picture?: { readonly bytes: Uint8Array; readonly extension: string };
+  /** Names of pieces that outline others, which are not compared with a picture. */
+  readonly outlines: readonly string[];
+  readonly pictures: readonly ArchivePicture[];
 }
 
 const FORMAT = 'open-kite project';
@@ -30,13 +40,24 @@ const MOST_BYTES = 512 * 1024 * 1024;
 /** Archives carry no clock: the same project gives the same bytes. */
 const TIME = new Date(2000, 0, 1);
 
+/** Names of the pieces of a design that are outlines. */
+function outlinesOf(design: unknown): string[] {
+  const { pieces } = (design ?? {}) as { pieces?: readonly { id?: unknown; origin?: unknown }[] };
+  if (!Array.isArray(pieces)) return [];
+  return pieces.flatMap(({ id, origin }) => (origin === 'outline' && typeof id === 'string' ? [id] : []));
+}
+
+/** One picture alone has no number. */
+const fileOf = ({ source, extension }: ArchivePicture, count: number): string =>
+  count === 1 && source === FIRST_PICTURE ? `picture.${extension}` : `${source}.${extension}`;
+
 /** Writes a project archive: a ZIP described in docs/formats.md. */
-export function writeArchive({ name, recipe, design, picture }: ArchiveContents): Uint8Array {
+export function writeArchive({ name, recipe, design, pictures }: ArchiveContents): Uint8Array {
   const longest = Math.max(design.picture?.width ?? 100, design.picture?.height ?? 100);
   const preview = writePng(renderDesign(design, Math.min(6, 800 / longest), 'sewn'));
   const files: Record<string, Uint8Array> = {
     'recipe.json': strToU8(JSON.stringify(recipe, null, 2) + '\n'),
-    [`picture.${picture.extension}`]: picture.bytes,
+    ...Object.fromEntries(pictures.map((picture) => [fileOf(picture, pictures.length), picture.bytes])),
     'design.json': strToU8(writeDesignJson(design)),
     'stitches.csv': strToU8(writeStitchList(design)),
     'preview.png': preview,
@@ -66,7 +87,7 @@ export function readArchive(bytes: Uint8Array): ArchiveRead {
       filter: (file) => {
         total += file.originalSize;
         if (total > MOST_BYTES) throw new RangeError('too large');
-        return /^(manifest\.json|recipe\.json|design\.json|stitches\.csv|preview\.png|picture\.[a-z]+)$/.test(
+        return /^(manifest\.json|recipe\.json|design\.json|stitches\.csv|preview\.png|picture(-[1-9][0-9]?)?\.[a-z]+)$/.test(
           file.name,
         );
       },
@@ -98,11 +119,16 @@ export function readArchive(bytes: Uint8Array): ArchiveRead {
       throw new RangeError(`project archive: ${file} is damaged or missing`);
     }
   }
-  const picture = Object.keys(files).find((file) => file.startsWith('picture.'));
   return {
     name: String(manifest.name ?? 'Project'),
     recipe: parseRecipe(json('recipe.json')),
     sewing: readStitchList(text('stitches.csv')),
-    picture: picture ? { bytes: files[picture], extension: picture.slice('picture.'.length) } : undefined,
+    outlines: outlinesOf(json('design.json')),
+    pictures: Object.keys(files).flatMap((file): ArchivePicture[] => {
+      const found = /^picture(-\d+)?\.([a-z]+)$/.exec(file);
+      if (!found) return [];
+      const source = found[1] === undefined ? FIRST_PICTURE : `picture${found[1]}`;
+      return [{ source, bytes: files[file], extension: found[2] }];
+    }),
   };
 }

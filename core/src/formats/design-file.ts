@@ -1,4 +1,4 @@
-import type { Design } from '../design.js';
+import type { Design } from '../design/design.js';
 import { renderDesign } from '../sewn-look/render.js';
 import { writeDesignJson } from './design-json.js';
 import { writeGcode } from './gcode.js';

@@ -1,4 +1,5 @@
-import type { Design, Sewing } from '../design.js';
+import type { Design } from '../design/design.js';
+import type { Sewing } from '../sequence/sewing.js';
 import { svgPath } from '../geometry/curve.js';
 import { COMMANDS } from '../sequence/stitch-list.js';
 import { readStitchList } from './stitch-list-csv.js';
@@ -23,6 +24,8 @@ export function writeDesignJson(design: Design): string {
     pieces: design.pieces.map((piece) => ({
       id: piece.id,
       origin: piece.origin,
+      object: piece.object,
+      part: piece.part,
       thread: piece.thread,
       kind: piece.kind,
       widthMm: Number(piece.widthMm.toFixed(3)),

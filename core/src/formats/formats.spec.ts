@@ -1,8 +1,10 @@
 import { finishedSize } from '../picture/frame.js';
 import { convert } from '../convert.js';
-import type { Design } from '../design.js';
+import type { Design } from '../design/design.js';
 import { defaultRecipe, parseRecipe } from '../recipe/recipe.js';
-import { reportOf } from '../report.js';
+import { pictureOf } from '../recipe/view.js';
+import { flatRecipe, onePicture } from '../test/flat-recipe.js';
+import { reportOf } from './report.js';
 import { drawSmooth, flatScene } from '../test/draw.js';
 import { readArchive, writeArchive } from './archive.js';
 import { readDesignJson, writeDesignJson } from './design-json.js';
@@ -18,7 +20,7 @@ describe('formats', () => {
   beforeAll(async () => {
     const { scene, palette } = flatScene(160, 4, 5);
     const { raster } = drawSmooth(scene, palette, 160, 160);
-    design = await convert({ raster, pictureKey: 'p', recipe, charts: [] });
+    design = await convert(onePicture({ raster, pictureKey: 'p', recipe, charts: [] }));
   });
 
   it('write a stitch list that reads back the same', () => {
@@ -55,13 +57,18 @@ describe('formats', () => {
   });
 
   it('write an archive that reads back, and notice damage', () => {
-    const picture = { bytes: Uint8Array.of(1, 2, 3), extension: 'png' };
-    const bytes = writeArchive({ name: 'Kite', recipe, design, picture });
-    expect(writeArchive({ name: 'Kite', recipe, design, picture })).toEqual(bytes);
+    const pictures = [
+      { source: 'picture-1', bytes: Uint8Array.of(1, 2, 3), extension: 'png' },
+      { source: 'picture-2', bytes: Uint8Array.of(4, 5), extension: 'svg' },
+    ];
+    const bytes = writeArchive({ name: 'Kite', recipe, design, pictures });
+    expect(writeArchive({ name: 'Kite', recipe, design, pictures })).toEqual(bytes);
+    const alone = writeArchive({ name: 'Kite', recipe, design, pictures: pictures.slice(0, 1) });
+    expect(readArchive(alone).pictures).toEqual(pictures.slice(0, 1));
     const read = readArchive(bytes);
     expect(read.name).toBe('Kite');
     expect(read.recipe).toEqual(recipe);
-    expect(read.picture?.bytes).toEqual(picture.bytes);
+    expect(read.pictures).toEqual(pictures);
     expect(writeStitchList(read.sewing)).toBe(writeStitchList(design));
     expect(() => readArchive(bytes.subarray(0, bytes.length / 2))).toThrowError(RangeError, /project archive/);
     expect(() => readArchive(Uint8Array.of(80, 75))).toThrowError(RangeError, /project archive/);
@@ -88,13 +95,28 @@ describe('formats', () => {
   });
 });
 
+const OUTLINE = {
+  kind: 'outline',
+  id: 'edge',
+  name: '',
+  hidden: false,
+  locked: false,
+  offsetMm: 0,
+  widthMm: 3,
+  as: 'satin',
+  paint: { hex: '#204060' },
+};
+
 describe('parseRecipe', () => {
-  const recipe = defaultRecipe(1000, 500);
+  const fresh = defaultRecipe(1000, 500);
+  const recipe = flatRecipe(1000, 500);
 
   it('accepts what defaultRecipe gives', () => {
-    expect(parseRecipe(JSON.parse(JSON.stringify(recipe)))).toEqual(recipe);
-    expect(finishedSize(recipe.picture)).toEqual({ widthMm: 100, heightMm: 50 });
-    expect(recipe.picture.dropGround).toBeTrue();
+    expect(parseRecipe(JSON.parse(JSON.stringify(fresh)))).toEqual(fresh);
+    expect(parseRecipe(recipe)).toEqual(fresh);
+    const picture = pictureOf(fresh)?.picture;
+    expect(picture && finishedSize(picture)).toEqual({ widthMm: 100, heightMm: 50 });
+    expect(picture?.dropGround).toBeTrue();
   });
 
   const refused: readonly [string, unknown, RegExp][] = [
@@ -111,8 +133,20 @@ describe('parseRecipe', () => {
     ],
     ['an unknown fabric', { ...recipe, stitches: { ...recipe.stitches, fabric: 'paper' } }, /paper/],
     ['a setting nobody knows', { ...recipe, colour: 3 }, /colour/],
-    ['another version', { ...recipe, version: 7 }, /version must be 1 to 6/],
+    ['another version', { ...recipe, version: 8 }, /version must be 1 to 7/],
     ['nothing', null, /recipe/],
+    ['an object twice', { ...fresh, objects: [...fresh.objects, ...fresh.objects] }, /"picture-1" is there twice/],
+    [
+      'an object of no kind',
+      { ...fresh, objects: [{ kind: 'cloud' }] },
+      /no kind of object "cloud"; known are picture/,
+    ],
+    [
+      'an outline of nothing',
+      { ...fresh, objects: [{ ...OUTLINE, of: 'gone', on: null }] },
+      /"edge" belongs to "gone", which is not there/,
+    ],
+    ['an outline of itself', { ...fresh, objects: [{ ...OUTLINE, of: 'edge', on: null }] }, /belongs to itself/],
   ];
   for (const [what, value, message] of refused) {
     it(`refuses ${what}`, () => expect(() => parseRecipe(value)).toThrowError(RangeError, message));

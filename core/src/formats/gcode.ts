@@ -1,4 +1,4 @@
-import type { Sewing } from '../design.js';
+import type { Sewing } from '../sequence/sewing.js';
 import { CHANGE, END, JUMP, STITCH, STOP, TRIM } from '../sequence/stitch-list.js';
 
 /** Writes G-code for open-hardware machines: a move to each needle point, then one turn of the needle (Z). */

@@ -1,5 +1,5 @@
 import { convert } from '../convert.js';
-import { defaultRecipe } from '../recipe/recipe.js';
+import { flatRecipe, onePicture } from '../test/flat-recipe.js';
 import { drawSmooth, flatScene } from '../test/draw.js';
 import { parsePrintedGrid, printedGridOf, readPrintedGrid } from './printed-grid.js';
 
@@ -7,13 +7,15 @@ describe('a printed grid', () => {
   it('is handed over whole, and checked', async () => {
     const { scene, palette } = flatScene(200, 4, 12);
     const { raster } = drawSmooth(scene, palette, 200, 200);
-    const base = defaultRecipe(200, 200);
-    const design = await convert({ raster, pictureKey: 'g', recipe: { ...base, method: 'cross' }, charts: [] });
+    const base = flatRecipe(200, 200);
+    const design = await convert(
+      onePicture({ raster, pictureKey: 'g', recipe: { ...base, method: 'cross' }, charts: [] }),
+    );
     const file = printedGridOf(design, 'Lantern');
     expect(parsePrintedGrid(JSON.parse(JSON.stringify(file)))).toEqual(file);
     const read = readPrintedGrid(file);
-    expect(read.cells).toEqual(design.chart?.cells as Uint32Array);
-    expect(read.backs).toEqual(new Map(design.chart?.backs));
+    expect(read.cells).toEqual(design.pictures[0].chart?.cells as Uint32Array);
+    expect(read.backs).toEqual(new Map(design.pictures[0].chart?.backs));
     const bad: [unknown, RegExp][] = [
       [null, /object/],
       [{ ...file, cols: 0 }, /sides/],
@@ -24,7 +26,7 @@ describe('a printed grid', () => {
       [{ ...file, backs: [0, 99] }, /back stitch/],
     ];
     for (const [value, message] of bad) expect(() => parsePrintedGrid(value)).toThrowError(RangeError, message);
-    const pieces = await convert({ raster, pictureKey: 'g', recipe: base, charts: [] });
+    const pieces = await convert(onePicture({ raster, pictureKey: 'g', recipe: base, charts: [] }));
     expect(() => printedGridOf(pieces, 'x')).toThrowError(RangeError, /counted crosses/);
   });
 });

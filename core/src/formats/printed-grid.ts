@@ -1,4 +1,4 @@
-import type { Design } from '../design.js';
+import type { Design } from '../design/design.js';
 import { figuresOf } from '../sequence/figures.js';
 import { countThreads, type ThreadCount } from '../cross/grid-chart.js';
 import { isStep } from '../cross/back-stitch.js';
@@ -29,11 +29,13 @@ export interface PrintedGrid {
 
 /**
  * The grid of a design, ready to be printed.
+ * @param object the picture it is of; the lowest with a grid where none is named
  * @throws RangeError for a design that is not sewn on a grid
  */
-export function printedGridOf(design: Design, name: string): PrintedGrid {
-  const { chart } = design;
-  if (!chart) throw new RangeError('chart: the design is not made of counted crosses');
+export function printedGridOf(design: Design, name: string, object?: string): PrintedGrid {
+  const picture = design.pictures.find(({ chart: own, object: id }) => own && (object === undefined || id === object));
+  const chart = picture?.chart;
+  if (!picture || !chart) throw new RangeError('chart: the design is not made of counted crosses');
   const figures = figuresOf(design.stitches, design.threads.length);
   const cells: number[] = [];
   for (const code of chart.cells) {
@@ -47,12 +49,10 @@ export function printedGridOf(design: Design, name: string): PrintedGrid {
     rows,
     cellMm,
     clothHex: design.fabric.hex,
-    threads: design.threads.map(({ code, name: called, hex }, i) => ({
-      code,
-      name: called,
-      hex,
-      lengthM: figures.threads[i].lengthM,
-    })),
+    threads: picture.threads.map((i) => {
+      const { code, name: called, hex } = design.threads[i];
+      return { code, name: called, hex, lengthM: figures.threads[i].lengthM };
+    }),
     cells,
     backs: [...chart.backs].flat(),
   };

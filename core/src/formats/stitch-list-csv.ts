@@ -1,4 +1,6 @@
-import type { DesignThread, PictureBox, Sewing } from '../design.js';
+import type { DesignThread } from '../colour/design-thread.js';
+import type { PictureBox } from '../picture/frame.js';
+import type { Sewing } from '../sequence/sewing.js';
 import { figuresOf } from '../sequence/figures.js';
 import { COMMANDS, NO_PIECE, StitchWriter } from '../sequence/stitch-list.js';
 

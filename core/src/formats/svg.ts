@@ -1,4 +1,5 @@
-import type { Design, Sewing } from '../design.js';
+import type { Design } from '../design/design.js';
+import type { Sewing } from '../sequence/sewing.js';
 import { svgPath } from '../geometry/curve.js';
 import { STITCH } from '../sequence/stitch-list.js';
 import { frameOf } from '../sewn-look/render.js';

@@ -2,7 +2,7 @@ import { ciede2000, linearToLab } from '../colour/ciede2000.js';
 import type { Chart } from '../colour/charts.js';
 import { linearOf, toHex } from '../colour/srgb.js';
 import { seededRandom } from '../geometry/chance.js';
-import { toEnd } from '../steps.js';
+import { toEnd } from '../geometry/pauses.js';
 import { chartPalette } from './chart-palette.js';
 import type { SmallPicture } from './dither.js';
 import type { PaletteThread } from './palette.js';

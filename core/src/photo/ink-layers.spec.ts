@@ -4,7 +4,7 @@ import { tinted, EFFECTS } from './effect.js';
 import { inkLayers, type InkSettings } from './ink-layers.js';
 import type { Layer } from './methods/render-method.js';
 import { plateOf, samplePlate } from './plate.js';
-import { toEnd } from '../steps.js';
+import { toEnd } from '../geometry/pauses.js';
 
 const BOX = { left: -12, top: -12, width: 24, height: 24 };
 const SETTINGS: InkSettings = {

@@ -1,4 +1,4 @@
-import type { DesignThread } from '../design.js';
+import type { DesignThread } from '../colour/design-thread.js';
 import type { Points } from '../geometry/vector.js';
 import { changeLines } from './line-decisions.js';
 import type { Layer } from './methods/render-method.js';

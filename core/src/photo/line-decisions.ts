@@ -1,4 +1,4 @@
-import type { DesignThread } from '../design.js';
+import type { DesignThread } from '../colour/design-thread.js';
 import { isInside } from '../geometry/polyline.js';
 import { distance, type Points } from '../geometry/vector.js';
 import type { Layer } from './methods/render-method.js';

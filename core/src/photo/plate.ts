@@ -1,6 +1,6 @@
 import { LINEAR } from '../colour/srgb.js';
 import type { Raster } from '../picture/raster.js';
-import type { PictureBox } from '../design.js';
+import type { PictureBox } from '../picture/frame.js';
 
 /** A picture in linear light on a fine grid over the cloth: what renderings look at. */
 export interface Plate {

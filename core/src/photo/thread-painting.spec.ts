@@ -3,7 +3,7 @@ import { JUMP, STITCH, StitchWriter } from '../sequence/stitch-list.js';
 import { softScene } from '../test/photo-like.js';
 import { formFlow, drawnFlow } from './flow.js';
 import { layLattice } from './lattice.js';
-import { toEnd } from '../steps.js';
+import { toEnd } from '../geometry/pauses.js';
 import { mixPalette, type PaletteThread } from './palette.js';
 import { plateOf } from './plate.js';
 import { paintThreads, type Painting, type PaintingSettings } from './thread-painting.js';

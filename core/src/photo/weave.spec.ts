@@ -1,4 +1,4 @@
-import { toEnd } from '../steps.js';
+import { toEnd } from '../geometry/pauses.js';
 import { ciede2000, linearToLab } from '../colour/ciede2000.js';
 import { seededRandom } from '../geometry/chance.js';
 import { METRIC, writeMetric } from '../colour/colour-metric.js';

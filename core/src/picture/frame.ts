@@ -13,7 +13,22 @@ export interface Placement {
   readonly mirror: boolean;
   /** What of it is used; all of it where there is none. */
   readonly mask: Mask | null;
+  /** Where the middle of what is used lies, in mm around the hoop's centre; there where nothing is said. */
+  readonly xMm?: number;
+  readonly yMm?: number;
 }
+
+/** Where a prepared picture lies, in mm around the hoop's centre. */
+export interface PictureBox {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** The same placement in the middle of the hoop: what a picture becomes does not depend on where it lies. */
+export const centred = <T extends Placement>(placement: T): T =>
+  placement.xMm || placement.yMm ? { ...placement, xMm: 0, yMm: 0 } : placement;
 
 /** What a placed picture covers, in mm around its own middle: the box of its mask, or of the turned picture. */
 export function placedFrame(placement: Placement): Bounds {
@@ -37,16 +52,16 @@ export function sourceToHoop(placement: Placement, u: number, v: number): { x: n
   const y = (v - 0.5) * placement.heightMm;
   const { x: cos, y: sin } = direction(placement.turn);
   return {
-    x: x * cos - y * sin - (frame.left + frame.right) / 2,
-    y: x * sin + y * cos - (frame.top + frame.bottom) / 2,
+    x: x * cos - y * sin - (frame.left + frame.right) / 2 + (placement.xMm ?? 0),
+    y: x * sin + y * cos - (frame.top + frame.bottom) / 2 + (placement.yMm ?? 0),
   };
 }
 
 /** Place of the source picture, as shares of its width and height, under a place of the hoop. */
 export function hoopToSource(placement: Placement, x: number, y: number): { u: number; v: number } {
   const frame = placedFrame(placement);
-  const px = x + (frame.left + frame.right) / 2;
-  const py = y + (frame.top + frame.bottom) / 2;
+  const px = x - (placement.xMm ?? 0) + (frame.left + frame.right) / 2;
+  const py = y - (placement.yMm ?? 0) + (frame.top + frame.bottom) / 2;
   const { x: cos, y: sin } = direction(placement.turn);
   const u = (px * cos + py * sin) / placement.widthMm;
   return { u: (placement.mirror ? -u : u) + 0.5, v: (-px * sin + py * cos) / placement.heightMm + 0.5 };

@@ -137,9 +137,8 @@ const ENLARGED = 480;
  * becomes a square: a picture that small is drawn pixel by pixel.
  */
 export function enlargeSmall(source: Raster): Raster {
-  const longest = Math.max(source.width, source.height);
-  if (longest >= SMALL) return source;
-  const factor = Math.ceil(ENLARGED / longest);
+  const factor = enlargement(source);
+  if (factor === 1) return source;
   const out = createRaster(source.width * factor, source.height * factor);
   const from = new Uint32Array(source.data.buffer, source.data.byteOffset, source.width * source.height);
   const to = new Uint32Array(out.data.buffer);
@@ -148,6 +147,20 @@ export function enlargeSmall(source: Raster): Raster {
     for (let x = 0; x < out.width; x++) to[y * out.width + x] = from[row + Math.floor(x / factor)];
   }
   return out;
+}
+
+/** The size `enlargeSmall` gives a picture. */
+export function enlargedSize(source: { readonly width: number; readonly height: number }): {
+  width: number;
+  height: number;
+} {
+  const factor = enlargement(source);
+  return { width: source.width * factor, height: source.height * factor };
+}
+
+function enlargement({ width, height }: { readonly width: number; readonly height: number }): number {
+  const longest = Math.max(width, height);
+  return longest >= SMALL ? 1 : Math.ceil(ENLARGED / longest);
 }
 
 /** The size a picture is worked on: its own, or smaller so that it holds at most `pixels`. */

@@ -3,24 +3,18 @@ import { boundsOf } from '../geometry/polyline.js';
 import { fromRings, type Area, type Paint } from './area.js';
 import type { AreaGradient, GradientChoice } from './gradient-areas.js';
 import { NO_CHOICES, type BarePiece } from './piece.js';
-import {
-  candidateOf,
-  findPieceAt,
-  type Candidate,
-  type PieceDecision,
-  type PieceRef,
-  type ThreadChoice,
-  type ToHoop,
-} from './piece-decisions.js';
+import { candidateOf, findAgain, type Candidate, type ToHoop } from './find-again.js';
+import type { PieceDecision, PieceRef, ThreadChoice } from './piece-decisions.js';
 import { choicesWith, shapesPieces } from './stitch-choices.js';
 
 /** What decisions are matched with. */
 export interface DecisionPlace {
-  readonly toHoop: ToHoop;
-  /** Area of the whole picture in mm². */
-  readonly wholeMm2: number;
+  /** Frame of an object. */
+  readonly toHoopOf: (object: string) => ToHoop;
+  /** Area of a whole object in mm². */
+  readonly wholeMm2: (object: string) => number;
   /** Paint of a chosen thread; undefined where its colour is gone. */
-  readonly paintOf: (choice: ThreadChoice) => Paint | undefined;
+  readonly paintOf: (choice: ThreadChoice, object: string) => Paint | undefined;
   /** Colour of a paint; that of the cloth where there is none. */
   readonly hexOf: (paint: Paint | undefined) => string;
   /** Branches of an area that is a net of lines. */
@@ -44,7 +38,7 @@ export interface Decided {
 /** Carries out what was said about single pieces, in the order it was said. */
 export function applyDecisions(
   found: readonly Area[],
-  decisions: readonly PieceDecision[],
+  decisions: readonly (PieceDecision | null)[],
   place: DecisionPlace,
 ): Decided {
   const areas: (Area | undefined)[] = found.slice();
@@ -55,12 +49,14 @@ export function applyDecisions(
   const candidates: Candidate[] = [];
   const owner: number[] = [];
   const list = (area: Area, index: number): void => {
-    candidates.push(candidateOf(area.rings, area.hex, area.areaMm2 / place.wholeMm2, area.drawn));
+    candidates.push(
+      candidateOf(area.object, area.part, area.rings, area.hex, area.areaMm2 / place.wholeMm2(area.object)),
+    );
     owner.push(index);
   };
   found.forEach(list);
   const find = (ref: PieceRef): number => {
-    const at = findPieceAt(candidates, ref, place.toHoop);
+    const at = findAgain(candidates, ref, place.toHoopOf(ref.object));
     return at < 0 ? -1 : owner[at];
   };
   const replace = (at: number, parts: readonly Area[]): void => {
@@ -76,7 +72,7 @@ export function applyDecisions(
     }
   };
   decisions.forEach((decision, index) => {
-    if (!shapesPieces(decision)) return;
+    if (!decision || !shapesPieces(decision)) return;
     const at = find(decision.at);
     const area = areas[at];
     if (!area) {
@@ -102,16 +98,19 @@ export function applyDecisions(
       case 'guides':
       case 'entry':
       case 'exit':
-        areas[at] = { ...said, choices: choicesWith(area.choices ?? NO_CHOICES, decision, place.toHoop) };
+        areas[at] = {
+          ...said,
+          choices: choicesWith(area.choices ?? NO_CHOICES, decision, place.toHoopOf(decision.at.object)),
+        };
         return;
       case 'thread': {
-        const paint = place.paintOf(decision.to);
+        const paint = place.paintOf(decision.to, area.object);
         if (paint) areas[at] = { ...said, paint };
         else lost.push(index);
         return;
       }
       case 'gradient':
-        areas[at] = { ...said, fill: decision.fill ? fillOf(decision.fill, place) : undefined };
+        areas[at] = { ...said, fill: decision.fill ? fillOf(decision.fill, area.object, place) : undefined };
         return;
       case 'order': {
         const before = typeof decision.before === 'string' ? decision.before : find(decision.before);
@@ -155,8 +154,10 @@ export function applyDecisions(
 /** A gradient as it was chosen, on the cloth. */
 function fillOf(
   { id, shape, way, stops, layers }: GradientChoice,
-  { toHoop, paintOf, hexOf }: DecisionPlace,
+  object: string,
+  { toHoopOf, paintOf, hexOf }: DecisionPlace,
 ): AreaGradient {
+  const toHoop = toHoopOf(object);
   const [start, end] = [toHoop(way[0], way[1]), toHoop(way[2], way[3])];
   return {
     id,
@@ -167,7 +168,7 @@ function fillOf(
     y2: end.y,
     layers,
     stops: stops.map(({ at, paint }) => {
-      const chosen = 'bare' in paint ? undefined : paintOf(paint);
+      const chosen = 'bare' in paint ? undefined : paintOf(paint, object);
       return { at, paint: chosen, hex: hexOf(chosen) };
     }),
   };
@@ -175,6 +176,7 @@ function fillOf(
 
 function bareOf(area: Area, decision: number): BarePiece {
   return {
+    object: area.object,
     outline: area.outline,
     bounds: boundsOf(area.rings),
     areaMm2: area.areaMm2,

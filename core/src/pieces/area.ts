@@ -3,7 +3,7 @@ import { areaWithin } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import type { AreaGradient } from './gradient-areas.js';
 import type { ThreadChoice } from './piece-decisions.js';
-import { FLATNESS_MM, type PieceKind, type PieceOrigin, type StitchChoices } from './piece.js';
+import { FLATNESS_MM, type PieceKind, type PieceOrigin, type PieceRole, type StitchChoices } from './piece.js';
 
 /** What an area is sewn with: a colour of the picture, by its label from 1, or a thread or colour of its own. */
 export type Paint = { readonly label: number } | Exclude<ThreadChoice, { readonly like: unknown }>;
@@ -11,8 +11,12 @@ export type Paint = { readonly label: number } | Exclude<ThreadChoice, { readonl
 /** Something that may become a piece, in mm around the hoop's centre. */
 export interface Area {
   readonly origin: PieceOrigin;
-  /** Name among the pieces drawn by hand. */
-  readonly drawn?: string;
+  /** Object it is of, and its name among that one's pieces, where those have names. */
+  readonly object: string;
+  readonly part?: string;
+  readonly role?: PieceRole;
+  /** The machine waits for the operator before it. */
+  readonly stopBefore?: boolean;
   readonly outline: readonly Curve[];
   readonly rings: readonly Points[];
   readonly areaMm2: number;

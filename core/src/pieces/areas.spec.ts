@@ -6,10 +6,11 @@ import { fromRings, type Area } from './area.js';
 import { cutHidden } from './cut-hidden.js';
 import { curvePath, pathCurve, type DrawnPath } from './drawn.js';
 import { neighboursByPainting } from './neighbours.js';
-import { candidateOf, findPieceAt } from './piece-decisions.js';
+import { candidateOf, findAgain } from './find-again.js';
 
 const area = (left: number, top: number, side: number, layer = 0, more: Partial<Area> = {}): Area => ({
   origin: 'artwork',
+  object: 'picture-1',
   ...fromRings([rectangle(left, top, side, side)]),
   paint: { label: 1 },
   hex: '#204060',
@@ -17,7 +18,11 @@ const area = (left: number, top: number, side: number, layer = 0, more: Partial<
   decisions: [],
   ...more,
 });
-const side = ({ areaMm2 }: Area): number => Math.sqrt(areaMm2);
+/** Whether a square is wider than so many mm. */
+const over =
+  (mm: number) =>
+  ({ areaMm2 }: Area): boolean =>
+    Math.sqrt(areaMm2) > mm;
 
 describe('areas', () => {
   it('measure rings with holes', () => {
@@ -42,24 +47,24 @@ describe('areas', () => {
 describe('cutHidden', () => {
   it('cuts away what lies under wide pieces and sews through under narrow ones', () => {
     const [low, wide, narrow] = [area(0, 0, 10), area(5, 5, 10, 1), area(1, 1, 2, 2)];
-    const [cut] = cutHidden([low, wide, narrow], 4, side);
+    const [cut] = cutHidden([low, wide, narrow], over(4));
     expect(cut.areaMm2).toBeCloseTo(75, 6);
-    const [both] = cutHidden([low, wide, narrow], 0, side);
+    const [both] = cutHidden([low, wide, narrow], over(0));
     expect(both.areaMm2).toBeCloseTo(71, 6);
-    const [none] = cutHidden([low, wide, narrow], 50, side);
+    const [none] = cutHidden([low, wide, narrow], over(50));
     expect(none).toBe(low);
   });
 
   it('does what was said of a piece, and drops what is wholly hidden', () => {
-    const over = area(-1, -1, 30, 1);
-    expect(cutHidden([area(0, 0, 10), over], 4, side).length).toBe(1);
-    expect(cutHidden([area(0, 0, 10, 0, { cut: false }), over], 4, side).length).toBe(2);
-    expect(cutHidden([area(0, 0, 10, 0, { cut: true }), area(8, 8, 1, 1)], 50, side)[0].areaMm2).toBeCloseTo(99, 6);
+    const above = area(-1, -1, 30, 1);
+    expect(cutHidden([area(0, 0, 10), above], over(4)).length).toBe(1);
+    expect(cutHidden([area(0, 0, 10, 0, { cut: false }), above], over(4)).length).toBe(2);
+    expect(cutHidden([area(0, 0, 10, 0, { cut: true }), area(8, 8, 1, 1)], over(50))[0].areaMm2).toBeCloseTo(99, 6);
   });
 
   it('leaves pieces of one layer alone', () => {
     const two = [area(0, 0, 10), area(5, 5, 10)];
-    expect(cutHidden(two, 0, side)).toEqual(two);
+    expect(cutHidden(two, over(0))).toEqual(two);
   });
 });
 
@@ -80,16 +85,16 @@ describe('neighboursByPainting', () => {
   });
 });
 
-describe('findPieceAt', () => {
+describe('findAgain', () => {
   const toHoop = (u: number, v: number): { x: number; y: number } => ({ x: u * 100, y: v * 100 });
   const at = (u: number, v: number, hex: string, share: number): number =>
-    findPieceAt(
+    findAgain(
       [
-        candidateOf([rectangle(0, 0, 40, 40)], '#204060', 0.16),
-        candidateOf([rectangle(10, 10, 8, 8)], '#c04020', 0.0064),
-        candidateOf([rectangle(60, 60, 8, 8)], '#204060', 0.0064, 'd1'),
+        candidateOf('p', undefined, [rectangle(0, 0, 40, 40)], '#204060', 0.16),
+        candidateOf('p', undefined, [rectangle(10, 10, 8, 8)], '#c04020', 0.0064),
+        candidateOf('d1', undefined, [rectangle(60, 60, 8, 8)], '#204060', 0.0064),
       ],
-      { u, v, hex, share },
+      { object: 'p', anchor: { u, v, hex, share } },
       toHoop,
     );
 
@@ -112,7 +117,10 @@ describe('findPieceAt', () => {
 
   it('finds drawn pieces by name and never by place', () => {
     expect(at(0.64, 0.64, '#204060', 0.0064)).toBe(-1);
-    expect(findPieceAt([candidateOf([rectangle(0, 0, 1, 1)], '#000000', 1, 'd1')], { drawn: 'd1' }, toHoop)).toBe(0);
+    const copies = [undefined, '2'].map((part) => candidateOf('d1', part, [rectangle(0, 0, 1, 1)], '#000000', 1));
+    expect(findAgain(copies, { object: 'd1' }, toHoop)).toBe(0);
+    expect(findAgain(copies, { object: 'd1', part: '2' }, toHoop)).toBe(1);
+    expect(findAgain(copies, { object: 'd2' }, toHoop)).toBe(-1);
   });
 });
 

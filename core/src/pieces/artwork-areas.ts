@@ -12,6 +12,7 @@ import type { AreaGradient } from './gradient-areas.js';
  * @param stopLabels labels of the stops of shapes with gradients
  */
 export function artworkAreas(
+  object: string,
   shapes: readonly PlacedShape[],
   labelOf: readonly number[],
   stopLabels: readonly (readonly number[] | undefined)[],
@@ -23,6 +24,7 @@ export function artworkAreas(
     if (label === 0 || bare.has(label)) return [];
     const whole: Area = {
       origin: 'artwork',
+      object,
       outline,
       rings,
       areaMm2: areaWithin(rings),

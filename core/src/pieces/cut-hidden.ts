@@ -7,14 +7,13 @@ import { fromRings, type Area } from './area.js';
 const LEAST_SHARE = 0.001;
 
 /**
- * Cuts out of every area what lies below a higher one that is wider than `keepBelowMm`: thread under thread only adds
- * bulk, but under what is narrow the lower piece is sewn through, so that nothing opens there.
- * @param widthOf widest place of an area in mm
+ * Cuts out of every area what lies below a higher one that is wide: thread under thread only adds bulk, but under what
+ * is narrow the lower piece is sewn through, so that nothing opens there.
  */
-export function cutHidden(areas: readonly Area[], keepBelowMm: number, widthOf: (area: Area) => number): Area[] {
+export function cutHidden(areas: readonly Area[], isWide: (area: Area) => boolean): Area[] {
   if (areas.every(({ layer }) => layer === areas[0].layer)) return areas.slice();
   const boxes = areas.map(({ rings }) => boundsOf(rings));
-  const wide = areas.map((area) => widthOf(area) > keepBelowMm);
+  const wide = areas.map(isWide);
   return areas.flatMap((area, i): Area[] => {
     if (area.cut === false) return [area];
     let above: readonly Points[] = [];

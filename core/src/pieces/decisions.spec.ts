@@ -1,12 +1,12 @@
 import { convert } from '../convert.js';
-import type { Design } from '../design.js';
+import type { Design } from '../design/design.js';
 import { hoopToSource } from '../picture/frame.js';
 import { readSvg } from '../artwork/read-svg.js';
-import { defaultRecipe, parseRecipe, type Recipe } from '../recipe/recipe.js';
-import { StepCache } from '../step-cache.js';
+import { parseRecipe } from '../recipe/recipe.js';
+import { StepCache } from '../pipeline/step.js';
 import { drawSmooth } from '../test/draw.js';
-import { drawnPiece, type DrawnPiece } from './drawn.js';
-import type { PieceAnchor, PieceDecision } from './piece-decisions.js';
+import { flatRecipe, flatShape, onePicture, type FlatShape } from '../test/flat-recipe.js';
+import type { PieceAnchor } from './piece-decisions.js';
 
 const PALETTE = [
   { r: 250, g: 248, b: 240 },
@@ -26,16 +26,16 @@ const { raster } = drawSmooth(
   320,
   320,
 );
-const base = defaultRecipe(320, 320);
+const base = flatRecipe(320, 320);
 const cache = new StepCache();
-const run = (decisions: readonly PieceDecision[], drawn: readonly DrawnPiece[] = [], change = {}): Promise<Design> =>
+const run = (decisions: readonly object[], drawn: readonly FlatShape[] = [], change = {}): Promise<Design> =>
   convert(
-    {
+    onePicture({
       raster,
       pictureKey: 'k',
       charts: [],
-      recipe: { ...base, pieces: { ...base.pieces, decisions, drawn, ...change } } as Recipe,
-    },
+      recipe: { ...base, pieces: { ...base.pieces, decisions, drawn, ...change } },
+    }),
     { cache },
   );
 
@@ -127,14 +127,16 @@ describe('decisions on pieces of every kind', () => {
     const artwork = readSvg(
       '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><rect x="10" y="10" width="60" height="60" fill="#143c5a"/><circle cx="85" cy="85" r="2" fill="#d23c28"/></svg>',
     );
-    const sew = (decisions: readonly PieceDecision[]): Promise<Design> =>
-      convert({
-        raster,
-        artwork,
-        pictureKey: 'art',
-        charts: [],
-        recipe: { ...base, pieces: { ...base.pieces, smallestMm2: 40, decisions } },
-      });
+    const sew = (decisions: readonly object[]): Promise<Design> =>
+      convert(
+        onePicture({
+          raster,
+          artwork,
+          pictureKey: 'art',
+          charts: [],
+          recipe: { ...base, pieces: { ...base.pieces, smallestMm2: 40, decisions } },
+        }),
+      );
     const without = await sew([]);
     expect(without.pieces.length).toBe(1);
     expect(without.tooSmall.length).toBe(1);
@@ -145,7 +147,7 @@ describe('decisions on pieces of every kind', () => {
   });
 
   describe('drawn pieces', () => {
-    const square = (x: number, y: number, side: number): DrawnPiece['paths'] => [
+    const square = (x: number, y: number, side: number): FlatShape['paths'] => [
       {
         closed: true,
         nodes: [
@@ -158,8 +160,8 @@ describe('decisions on pieces of every kind', () => {
     ];
 
     it('lie on top, in the thread they were given', async () => {
-      const after = await run([], [drawnPiece('d1', square(0.6, 0.05, 0.1), { hex: '#884400' })]);
-      const piece = after.pieces.find((p) => p.drawn === 'd1');
+      const after = await run([], [flatShape('d1', square(0.6, 0.05, 0.1), { hex: '#884400' })]);
+      const piece = after.pieces.find((p) => p.object === 'd1');
       expect(piece?.areaMm2).toBeCloseTo(100, 0);
       expect(piece?.bounds.left).toBeCloseTo(10, 1);
       expect(after.threads[piece?.thread ?? 0].hex).toBe('#884400');
@@ -167,20 +169,20 @@ describe('decisions on pieces of every kind', () => {
     });
 
     it('cut away what lies below where they are wide, and are sewn over it where they are narrow', async () => {
-      const over = drawnPiece('d1', square(0.22, 0.22, 0.1), { hex: '#884400' });
+      const over = flatShape('d1', square(0.22, 0.22, 0.1), { hex: '#884400' });
       const cut = await run([], [over]);
       const whole = await run([], [over], { keepBelowMm: 50 });
       const below = (d: Design): number => d.pieces.find((p) => p.origin === 'traced' && p.areaMm2 > 500)?.areaMm2 ?? 0;
       expect(below(whole) - below(cut)).toBeCloseTo(100, 0);
       const asked = await run([{ kind: 'hidden', at: at[big], cut: true }], [over], { keepBelowMm: 50 });
       expect(below(asked)).toBeCloseTo(below(cut), 0);
-      const order = whole.order.map((i) => whole.pieces[i].drawn);
+      const order = whole.order.map((i) => whole.pieces[i].object);
       expect(order.indexOf('d1')).toBeGreaterThan(whole.order.findIndex((i) => whole.pieces[i].areaMm2 > 500));
     });
 
     it('are lines where they are open, with copies in a ring', async () => {
-      const line: DrawnPiece = {
-        ...drawnPiece(
+      const line: FlatShape = {
+        ...flatShape(
           'd1',
           [
             {
@@ -197,17 +199,18 @@ describe('decisions on pieces of every kind', () => {
       };
       const after = await run([], [line]);
       const own = after.pieces.filter((p) => p.origin === 'drawn');
-      expect(own.map((p) => p.drawn)).toEqual(['d1', 'd1/2', 'd1/3', 'd1/4', 'd1/5']);
+      expect(own.map((p) => p.part)).toEqual([undefined, '2', '3', '4', '5']);
+      expect(own.every((p) => p.object === 'd1')).toBeTrue();
       expect(own.every((p) => p.kind === 'running' && p.paths.length === 1)).toBeTrue();
     });
 
     it('cut holes, and take the place of the piece they were made from', async () => {
-      const hole: DrawnPiece = { ...drawnPiece('d1', square(0.22, 0.22, 0.1), { hex: '#000000' }), role: 'hole' };
+      const hole: FlatShape = { ...flatShape('d1', square(0.22, 0.22, 0.1), { hex: '#000000' }), role: 'hole' };
       const holed = await run([], [hole]);
       const sum = (d: Design): number => d.pieces.reduce((total, p) => total + p.areaMm2, 0);
       expect(sum(plain) - sum(holed)).toBeCloseTo(100, 0);
-      const instead: DrawnPiece = {
-        ...drawnPiece('d1', square(0.2, 0.2, 0.05), { hex: '#000000' }),
+      const instead: FlatShape = {
+        ...flatShape('d1', square(0.2, 0.2, 0.05), { hex: '#000000' }),
         replaces: at[big],
       };
       const after = await run([], [instead]);
@@ -218,14 +221,14 @@ describe('decisions on pieces of every kind', () => {
     });
 
     it('go with the picture when it is turned and scaled', async () => {
-      const own = drawnPiece('d1', square(0.6, 0.05, 0.1), { hex: '#884400' });
+      const own = flatShape('d1', square(0.6, 0.05, 0.1), { hex: '#884400' });
       const recipe = {
         ...base,
         picture: { ...base.picture, widthMm: 50, heightMm: 50, turn: 90 },
         pieces: { ...base.pieces, drawn: [own] },
       };
-      const turned = await convert({ raster, pictureKey: 'k', charts: [], recipe }, { cache });
-      const piece = turned.pieces.find((p) => p.drawn === 'd1');
+      const turned = await convert(onePicture({ raster, pictureKey: 'k', charts: [], recipe }), { cache });
+      const piece = turned.pieces.find((p) => p.object === 'd1');
       expect(piece?.areaMm2).toBeCloseTo(25, 0);
       expect(piece?.bounds.right).toBeCloseTo(22.5, 1);
       expect(piece?.bounds.top).toBeCloseTo(5, 1);
@@ -234,7 +237,7 @@ describe('decisions on pieces of every kind', () => {
 
   it('are checked when they are read', () => {
     const withPieces = (pieces: object): unknown => ({ ...base, pieces: { ...base.pieces, ...pieces } });
-    const good: PieceDecision[] = [
+    const good: object[] = [
       { kind: 'order', at: at[big], before: { drawn: 'd1' } },
       { kind: 'thread', at: at[big], to: { chart: 'a', code: 'b' } },
       { kind: 'join', at: at[big], to: at[red] },
@@ -249,9 +252,9 @@ describe('decisions on pieces of every kind', () => {
     ]) {
       expect(() => parseRecipe(withPieces({ decisions: [bad] })))
         .withContext(bad.kind)
-        .toThrowError(/decision is not one/);
+        .toThrowError(/recipe: (decision|pieces|order|stitch kind|thread|decisions)/);
     }
-    const own = drawnPiece(
+    const own = flatShape(
       'd1',
       [
         {
@@ -265,9 +268,11 @@ describe('decisions on pieces of every kind', () => {
       { hex: '#000000' },
     );
     expect(() => parseRecipe(withPieces({ drawn: [own] }))).not.toThrow();
-    expect(() => parseRecipe(withPieces({ drawn: [{ ...own, widthMm: 900 }] }))).toThrowError(/drawn piece/);
+    expect(() => parseRecipe(withPieces({ drawn: [{ ...own, widthMm: 900 }] }))).toThrowError(
+      /lineWidthMm must be a number from 0.1 to 20/,
+    );
     expect(() =>
       parseRecipe(withPieces({ drawn: [{ ...own, paths: [{ closed: true, nodes: [[0, 0]] }] }] })),
-    ).toThrowError(/drawn piece/);
+    ).toThrowError(/lists of six numbers/);
   });
 });

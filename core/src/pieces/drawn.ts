@@ -1,11 +1,8 @@
 import { curveThroughNodes, type Curve, type CurveNode } from '../geometry/curve.js';
-import type { PieceAnchor, ThreadChoice } from './piece-decisions.js';
-import type { PieceKind } from './piece.js';
 
 /**
- * A point of a drawn path: place, handle towards the point before, handle towards the point after. Places are shares of
- * the source picture's sides, so that drawings stay where they were drawn when the picture is turned, cut or scaled;
- * handles are relative to the place.
+ * A point of a drawn path: place, handle towards the point before, handle towards the point after, in the frame of the
+ * object it is of; handles are relative to the place.
  */
 export type PathNode = CurveNode;
 
@@ -16,38 +13,6 @@ export const MOST_COPIES = 60;
 export interface DrawnPath {
   readonly closed: boolean;
   readonly nodes: readonly PathNode[];
-}
-
-/** A piece drawn by hand, or a hole cut into what lies there. It belongs to the user: no trace changes it. */
-export interface DrawnPiece {
-  readonly id: string;
-  readonly role: 'piece' | 'hole';
-  /** Outer path first, then holes; open paths are lines. */
-  readonly paths: readonly DrawnPath[];
-  /** Width of a line in mm. */
-  readonly widthMm: number;
-  readonly as: PieceKind | 'auto';
-  readonly passes: number;
-  readonly paint: ThreadChoice;
-  /** Copies in a ring around its place; 1 is the piece alone. */
-  readonly copies: { readonly count: number; readonly radiusMm: number };
-  /** The piece it was made from by moving points: that one is not sewn. */
-  readonly replaces: PieceAnchor | null;
-}
-
-/** A new piece around some paths. */
-export function drawnPiece(id: string, paths: readonly DrawnPath[], paint: ThreadChoice): DrawnPiece {
-  return {
-    id,
-    role: 'piece',
-    paths,
-    widthMm: 0.8,
-    as: 'auto',
-    passes: 0,
-    paint,
-    copies: { count: 1, radiusMm: 15 },
-    replaces: null,
-  };
 }
 
 /** The curve through a path's points. */

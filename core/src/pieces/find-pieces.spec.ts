@@ -2,7 +2,7 @@ import { characterOf } from '../colour/suggest.js';
 import { drawSmooth, type Scene } from '../test/draw.js';
 import { labelPicture, plainLabelSettings } from '../trace/labels.js';
 import { traceLabels } from '../trace/trace.js';
-import { findPieces, type FoundPieces, type PieceSettings } from './find-pieces.js';
+import { findPieces, type FoundPieces, type ObjectFrame, type PieceSettings } from './find-pieces.js';
 import { ringsOf, runsOf } from './piece.js';
 import { isInside } from '../geometry/polyline.js';
 import { familyOf } from '../stitches/kinds/index.js';
@@ -25,31 +25,38 @@ const scene: Scene = (x, y) => {
   return 0;
 };
 
-function find(settings: Partial<PieceSettings> & { bare?: ReadonlySet<number> } = {}, drawing = scene): FoundPieces {
+function find(
+  settings: Partial<PieceSettings & ObjectFrame> & { bare?: ReadonlySet<number> } = {},
+  drawing = scene,
+): FoundPieces {
   const { raster } = drawSmooth(drawing, PALETTE, 300, 300);
   const map = labelPicture(raster, characterOf(raster), plainLabelSettings(raster, 'auto', 1));
   const trace = traceLabels(map, raster, { tolerance: 0.5, cornerSharpness: 1, widestLine: 12 });
   const place = { left: -15, top: -15, pixelsPerMm: 10 };
-  const areas = tracedAreas(trace, map, place, settings.bare ?? new Set([map.ground]));
+  const found = tracedAreas('picture-1', trace, map, place, settings.bare ?? new Set([map.ground]));
+  const frame: ObjectFrame = {
+    toHoop: (u, v) => ({ x: u * 30 - 15, y: v * 30 - 15 }),
+    wholeMm2: 900,
+    smallestMm2: 0.6,
+    lineBelowMm: 1.2,
+    satinBelowMm: 0,
+    keepBelowMm: 4,
+    traced: { trace, ...place },
+    ...settings,
+  };
+  const isLarge = ({ areaMm2 }: { areaMm2: number }): boolean => areaMm2 >= frame.smallestMm2;
   return findPieces(
-    areas,
-    { trace, ...place },
+    found.filter(isLarge),
     {
-      smallestMm2: 0.6,
-      lineBelowMm: 1.2,
-      satinBelowMm: 0,
       corners: 'mitre',
       familyOf,
-      keepBelowMm: 4,
       decisions: [],
       seenHexOf: () => '#000000',
-      drawn: [],
-      toHoop: (u, v) => ({ x: u * 30 - 15, y: v * 30 - 15 }),
-      wholeMm2: 900,
       labelOf: () => 0,
-      hexOf: (label) => map.infos[label - 1].anchor.hex,
+      frameOf: () => frame,
       ...settings,
     },
+    found.filter((area) => !isLarge(area)),
   );
 }
 

@@ -4,30 +4,40 @@ import type { Trace } from '../trace/trace.js';
 import { applyDecisions } from './apply-decisions.js';
 import { isSamePaint, type Area, type Paint } from './area.js';
 import { cutHidden } from './cut-hidden.js';
-import { addDrawn } from './drawn-areas.js';
-import type { DrawnPiece } from './drawn.js';
 import { branchesOf, seenFaces, sewnAs, widthOf, type TraceMeasure, type WidthSettings } from './measure.js';
 import { neighboursByArcs, neighboursByPainting } from './neighbours.js';
-import { candidateOf, type Candidate, type PieceDecision, type ThreadChoice, type ToHoop } from './piece-decisions.js';
+import { candidateOf, FOLLOWS, type Candidate, type ToHoop } from './find-again.js';
+import type { PieceDecision, ThreadChoice } from './piece-decisions.js';
+import type { Corners } from '../trace/spine-stretches.js';
 import { expandGradients } from './gradient-areas.js';
 import { NO_CHOICES, type BarePiece, type Neighbour, type Piece } from './piece.js';
 import type { TracePlace } from './traced-areas.js';
 
-export interface PieceSettings extends WidthSettings {
-  /** Areas smaller than this are not sewn. */
-  readonly smallestMm2: number;
-  /** Pieces below others are cut away, except under what is narrower than this. */
-  readonly keepBelowMm: number;
-  /** What was said about single pieces. */
-  readonly decisions: readonly PieceDecision[];
-  readonly drawn: readonly DrawnPiece[];
+/** What is known of an object whose areas become pieces. */
+export interface ObjectFrame {
+  /** Its own frame on the cloth. */
   readonly toHoop: ToHoop;
-  /** Area of the whole picture. */
+  /** Area of the whole object in mm². */
   readonly wholeMm2: number;
-  /** Label of the colour that a choice of thread means, 0 where it is gone. */
-  readonly labelOf: (choice: ThreadChoice) => number;
-  /** Colour of a label before the light is changed. */
-  readonly hexOf: (label: number) => string;
+  /** Areas smaller than this are not sewn, unless somebody asks for them. */
+  readonly smallestMm2: number;
+  /** Widths by which its areas are lines, satin or fills. */
+  readonly lineBelowMm: number;
+  readonly satinBelowMm: number;
+  /** Pieces below its own are cut away, except under what is narrower than this. */
+  readonly keepBelowMm: number;
+  /** The trace its areas are faces of. */
+  readonly traced?: Traced;
+}
+
+export interface PieceSettings {
+  readonly corners: Corners;
+  readonly familyOf: WidthSettings['familyOf'];
+  /** What was said about single pieces; null where it shapes none. */
+  readonly decisions: readonly (PieceDecision | null)[];
+  readonly frameOf: (object: string) => ObjectFrame;
+  /** Label of the colour that a choice of thread for a piece of an object means, 0 where it is gone. */
+  readonly labelOf: (choice: ThreadChoice, object: string) => number;
   /** Colour that a paint is seen in; that of the cloth where there is none. */
   readonly seenHexOf: (paint: Paint | undefined) => string;
   /** Pieces at most; of more, the largest are sewn. */
@@ -45,6 +55,7 @@ export interface PieceMove {
 
 /** An area that is not sewn because it is too small. */
 export interface SmallArea {
+  readonly object: string;
   readonly x: number;
   readonly y: number;
   readonly areaMm2: number;
@@ -71,55 +82,60 @@ const SPECK_MM2 = 0.05;
 /** More than a machine will ever sew, and fewer than the stitch list can number. */
 const MOST_PIECES = 20_000;
 
-/** Turns areas into pieces: what was said about them, what hides what, size, width, kind, lines and neighbours. */
-export function findPieces(found: readonly Area[], traced: Traced | undefined, settings: PieceSettings): FoundPieces {
-  const { toHoop, wholeMm2, labelOf, hexOf } = settings;
-  const measureOf = measureTrace(traced);
-  const paintOf = (choice: ThreadChoice): Paint | undefined => {
-    const label = labelOf(choice);
+/**
+ * Turns areas into pieces: what was said about them, what hides what, size, width, kind, lines and neighbours.
+ * @param stack areas of all objects, those that are too small already taken out
+ * @param tooSmall those that were taken out
+ */
+export function findPieces(
+  stack: readonly Area[],
+  settings: PieceSettings,
+  tooSmall: readonly Area[] = [],
+): FoundPieces {
+  const { frameOf, labelOf } = settings;
+  const measures = new Map<Trace, TraceMeasure>();
+  const measureOf = ({ object }: Area): TraceMeasure | undefined => {
+    const { traced } = frameOf(object);
+    if (!traced) return undefined;
+    const known = measures.get(traced.trace) ?? measureTrace(traced);
+    measures.set(traced.trace, known);
+    return known;
+  };
+  const wholeMm2 = (object: string): number => frameOf(object).wholeMm2;
+  const paintOf = (choice: ThreadChoice, object: string): Paint | undefined => {
+    const label = labelOf(choice, object);
     return label > 0 ? { label } : 'like' in choice ? undefined : choice;
   };
-  // Small areas count only where somebody asked for one: a photograph has thousands.
-  const keepsSmall = settings.decisions.some(({ kind }) => kind === 'keep');
-  const isLarge = (area: Area): boolean => area.areaMm2 >= settings.smallestMm2;
-  const kept = keepsSmall ? found : found.filter(isLarge);
-  const decided = applyDecisions(
-    addDrawn(kept, settings.drawn, {
-      toHoop,
-      wholeMm2,
-      paintOf: (choice) => {
-        const paint = paintOf(choice) ?? { hex: 'like' in choice ? choice.like.hex : '#000000' };
-        return { paint, hex: 'label' in paint ? hexOf(paint.label) : 'hex' in paint ? paint.hex : '#000000' };
-      },
-    }),
-    settings.decisions,
-    {
-      toHoop,
-      wholeMm2,
-      paintOf,
-      hexOf: settings.seenHexOf,
-      branchesOf: (area) => branchesOf(area, measureOf),
-    },
-  );
-  const shown = cutHidden(decided.areas, settings.keepBelowMm, (area) => widthOf(area, measureOf));
+  const decided = applyDecisions(stack, settings.decisions, {
+    toHoopOf: (object) => frameOf(object).toHoop,
+    wholeMm2,
+    paintOf,
+    hexOf: settings.seenHexOf,
+    branchesOf: (area) => branchesOf(area, measureOf(area)),
+  });
+  const shown = cutHidden(decided.areas, (area) => widthOf(area, measureOf(area)) > frameOf(area.object).keepBelowMm);
   const plain = largest(
-    shown.filter((area) => area.keep === true || isLarge(area)),
+    shown.filter((area) => area.keep === true || area.areaMm2 >= frameOf(area.object).smallestMm2),
     settings.most ?? MOST_PIECES,
   );
   const taken = new Set(plain);
-  const small = [...(keepsSmall ? [] : found.filter((a) => !isLarge(a))), ...shown.filter((a) => !taken.has(a))];
+  const small = [...tooSmall, ...shown.filter((a) => !taken.has(a))];
 
   const { areas, from } = expandGradients(plain);
   const paints = paintsOf(areas);
-  const exact = traced !== undefined && plain.every(({ face }) => face !== undefined);
-  const beside = exact ? neighboursByArcs(plain, traced.trace, traced.pixelsPerMm) : neighboursByPainting(plain);
+  const beside = besides(plain, frameOf);
   const neighbours = areas.length === plain.length ? beside : amongParts(beside, areas, from);
   const pieces = areas.map((area, i): Piece => {
-    const sewn = sewnAs(area, settings, measureOf);
+    const { lineBelowMm, satinBelowMm } = frameOf(area.object);
+    const { corners, familyOf } = settings;
+    const sewn = sewnAs(area, { lineBelowMm, satinBelowMm, corners, familyOf }, measureOf(area));
     return {
       id: `p${i + 1}`,
       origin: area.origin,
-      drawn: area.drawn,
+      object: area.object,
+      part: area.part,
+      role: area.role ?? 'plain',
+      stopBefore: area.stopBefore ?? false,
       thread: paints.findIndex((paint) => isSamePaint(paint, area.paint)),
       colour: (labelOfPaint(area.paint) || labelOfPaint(plain[from[i]].paint)) - 1,
       kind: sewn.kind,
@@ -137,7 +153,7 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
       neighbours: neighbours[i],
       layer: area.layer,
       decisions: area.decisions,
-      part: area.part,
+      gradient: area.gradient,
       partOf: from.indexOf(from[i]),
     };
   });
@@ -149,18 +165,15 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
   return {
     pieces,
     // Decisions find the first of the pieces that a gradient makes of an area.
-    candidates: areas.map((area, i) =>
-      candidateOf(
-        area.rings,
-        area.hex,
-        area.areaMm2 / wholeMm2,
-        from.indexOf(from[i]) === i ? area.drawn : `part of ${from.indexOf(from[i])}`,
-      ),
-    ),
+    candidates: areas.map((area, i) => {
+      const first = from.indexOf(from[i]);
+      const part = first === i ? area.part : `${FOLLOWS}${first}`;
+      return candidateOf(area.object, part, area.rings, area.hex, area.areaMm2 / wholeMm2(area.object));
+    }),
     paints,
     tooSmall: small
       .filter(({ areaMm2 }) => areaMm2 >= SPECK_MM2)
-      .map((area) => ({ ...middleOf(area), areaMm2: area.areaMm2, hex: area.hex })),
+      .map((area) => ({ ...middleOf(area), areaMm2: area.areaMm2, hex: area.hex, object: area.object })),
     bare: decided.bare,
     lost: decided.lost,
     moves: decided.moves.flatMap(({ area, before }): PieceMove[] => {
@@ -169,6 +182,14 @@ export function findPieces(found: readonly Area[], traced: Traced | undefined, s
       return piece < 0 || other === -1 ? [] : [{ piece, before: other }];
     }),
   };
+}
+
+/** Which areas meet: by the arcs of a trace where all are faces of one, else by painting them. */
+function besides(areas: readonly Area[], frameOf: PieceSettings['frameOf']): Neighbour[][] {
+  const traces = new Set(areas.map(({ object }) => frameOf(object).traced));
+  const [traced] = traces;
+  const exact = traced !== undefined && traces.size === 1 && areas.every(({ face }) => face !== undefined);
+  return exact ? neighboursByArcs(areas, traced.trace, traced.pixelsPerMm) : neighboursByPainting(areas);
 }
 
 /** Label of a paint that is a colour of the picture, else 0. */
@@ -191,8 +212,7 @@ function amongParts(beside: readonly Neighbour[][], areas: readonly Area[], from
   });
 }
 
-function measureTrace(traced: Traced | undefined): TraceMeasure | undefined {
-  if (!traced) return undefined;
+function measureTrace(traced: Traced): TraceMeasure {
   const { trace, left, top, pixelsPerMm } = traced;
   const { bounds } = trace;
   const distances = distanceMap(bounds.labels, bounds.width, bounds.height);

@@ -70,10 +70,10 @@ export function levelsOf({ shape, layers, stops }: Pick<AreaGradient, 'shape' | 
  * @returns the areas, and for each the index of the area it was
  */
 export function expandGradients(areas: readonly Area[]): {
-  readonly areas: readonly (Area & { readonly part?: GradientPart })[];
+  readonly areas: readonly (Area & { readonly gradient?: GradientPart })[];
   readonly from: readonly number[];
 } {
-  const out: (Area & { part?: GradientPart })[] = [];
+  const out: (Area & { gradient?: GradientPart })[] = [];
   const from: number[] = [];
   areas.forEach((area, i) => {
     const { fill } = area;
@@ -92,7 +92,7 @@ export function expandGradients(areas: readonly Area[]): {
         line: undefined,
         face: undefined,
         layer: area.layer + levels[stop] * LAYER_STEP,
-        part: { gradient: fill, stop },
+        gradient: { gradient: fill, stop },
       });
       from.push(i);
     });

@@ -23,8 +23,11 @@ export interface StitchChoices {
   readonly exit?: Point;
 }
 
-/** Where a piece comes from. */
-export type PieceOrigin = 'traced' | 'artwork' | 'drawn';
+/** Where a piece comes from: the trace of a picture, the shapes of artwork, a shape of the user's own, or an outline. */
+export type PieceOrigin = 'traced' | 'artwork' | 'drawn' | 'outline';
+
+/** What a piece is for: most are simply sewn, the steps of an applique hold cloth. */
+export type PieceRole = 'plain' | 'placement' | 'tack-down' | 'cover';
 
 /** Another piece that shares a boundary, and how long that boundary is in mm. */
 export interface Neighbour {
@@ -36,8 +39,12 @@ export interface Neighbour {
 export interface Piece {
   readonly id: string;
   readonly origin: PieceOrigin;
-  /** Name among the pieces drawn by hand. */
-  readonly drawn?: string;
+  /** Object it is of, and its name among that one's pieces, where those have names. */
+  readonly object: string;
+  readonly part?: string;
+  readonly role: PieceRole;
+  /** The machine waits for the operator before it. */
+  readonly stopBefore: boolean;
   /** Index into the design's threads. */
   readonly thread: number;
   /** Index into the design's colours: what it is of in the picture; -1 for a colour of its own. */
@@ -67,13 +74,14 @@ export interface Piece {
   /** Decisions that hold for it, by their place in the recipe. */
   readonly decisions: readonly number[];
   /** What it is of a gradient: its thread is that of one of the stops. */
-  readonly part?: GradientPart;
+  readonly gradient?: GradientPart;
   /** The first piece of the same gradient and shape; decisions hold on to that one. */
   readonly partOf: number;
 }
 
 /** A piece that a decision leaves bare. */
 export interface BarePiece {
+  readonly object: string;
   readonly outline: readonly Curve[];
   readonly bounds: Bounds;
   readonly areaMm2: number;

@@ -1,9 +1,10 @@
 import { convert } from '../convert.js';
-import type { Design } from '../design.js';
+import type { Design } from '../design/design.js';
 import { createRaster } from '../picture/raster.js';
-import { defaultRecipe, parseRecipe, type Recipe } from '../recipe/recipe.js';
-import { StepCache } from '../step-cache.js';
-import type { PieceAnchor, PieceDecision } from './piece-decisions.js';
+import { parseRecipe } from '../recipe/recipe.js';
+import { StepCache } from '../pipeline/step.js';
+import { flatRecipe, onePicture } from '../test/flat-recipe.js';
+import type { PieceAnchor } from './piece-decisions.js';
 
 const raster = createRaster(300, 200);
 for (let i = 0; i < 300 * 200; i++) {
@@ -14,13 +15,13 @@ for (let i = 0; i < 300 * 200; i++) {
     inside && x > 30 && x < 150 ? [44, 110, 128] : inside && x >= 150 && x < 270 ? [216, 96, 42] : [255, 255, 255];
   raster.data.set([...colour, 255], i * 4);
 }
-const base = defaultRecipe(300, 200);
+const base = flatRecipe(300, 200);
 
 describe('decisions on stitches', () => {
   const cache = new StepCache();
-  const run = (decisions: readonly PieceDecision[]): Promise<Design> => {
-    const recipe: Recipe = { ...base, pieces: { ...base.pieces, decisions } };
-    return convert({ raster, pictureKey: 'two', charts: [], recipe: parseRecipe(recipe) }, { cache });
+  const run = (decisions: readonly object[]): Promise<Design> => {
+    const recipe = { ...base, pieces: { ...base.pieces, decisions } };
+    return convert(onePicture({ raster, pictureKey: 'two', charts: [], recipe }), { cache });
   };
   let plain: Design;
   let at: PieceAnchor;
@@ -86,7 +87,7 @@ describe('decisions on stitches', () => {
     it(`are refused with ${what}`, () => {
       const bad = { ...(decision as object), at };
       const recipe = { ...base, pieces: { ...base.pieces, decisions: [bad] } };
-      expect(() => parseRecipe(recipe)).toThrowError(RangeError, /decision is not one that is known/);
+      expect(() => parseRecipe(recipe)).toThrowError(RangeError, /recipe: (pieces|a guide line|place|stitch kind)/);
     });
   }
 });

@@ -1,6 +1,7 @@
 import type { Points } from '../geometry/vector.js';
 import type { FoundPieces } from './find-pieces.js';
-import { findPieceAt, type PieceDecision, type ToHoop } from './piece-decisions.js';
+import { findAgain, type ToHoop } from './find-again.js';
+import type { PieceDecision } from './piece-decisions.js';
 import { NO_CHOICES, type Piece, type StitchChoices } from './piece.js';
 
 /** Decisions that change how a piece is sewn, but not what it is. */
@@ -28,7 +29,7 @@ export function choicesWith(choices: StitchChoices, decision: StitchDecision, to
   }
 }
 
-/** Places of the picture as places on the cloth. */
+/** Places of an object's frame as places on the cloth. */
 function inHoop(line: readonly number[], toHoop: ToHoop): Points {
   const out: Points = [];
   for (let i = 0; i + 1 < line.length; i += 2) {
@@ -45,13 +46,14 @@ function inHoop(line: readonly number[], toHoop: ToHoop): Points {
 export function applyStitchDecisions(
   found: FoundPieces,
   decisions: readonly PieceDecision[],
-  toHoop: ToHoop,
+  toHoopOf: (object: string) => ToHoop,
 ): FoundPieces {
   const pieces: Piece[] = found.pieces.slice();
   const lost: number[] = [];
   decisions.forEach((decision, index) => {
     if (!isStitchDecision(decision)) return;
-    const at = findPieceAt(found.candidates, decision.at, toHoop);
+    const toHoop = toHoopOf(decision.at.object);
+    const at = findAgain(found.candidates, decision.at, toHoop);
     if (at < 0) {
       if (!found.lost.includes(index)) lost.push(index);
       return;

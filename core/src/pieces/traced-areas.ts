@@ -13,7 +13,13 @@ export interface TracePlace {
 }
 
 /** The faces of a trace as areas, without those of colours that are left bare. */
-export function tracedAreas(trace: Trace, map: LabelMap, place: TracePlace, bare: ReadonlySet<number>): Area[] {
+export function tracedAreas(
+  object: string,
+  trace: Trace,
+  map: LabelMap,
+  place: TracePlace,
+  bare: ReadonlySet<number>,
+): Area[] {
   const scale = 1 / place.pixelsPerMm;
   const dx = place.left * place.pixelsPerMm;
   const dy = place.top * place.pixelsPerMm;
@@ -27,6 +33,7 @@ export function tracedAreas(trace: Trace, map: LabelMap, place: TracePlace, bare
     return [
       {
         origin: 'traced',
+        object,
         outline,
         rings,
         areaMm2,

@@ -1,4 +1,5 @@
 import { seededRandom } from '../geometry/chance.js';
+import { flatRecipe } from '../test/flat-recipe.js';
 import { defaultRecipe, parseRecipe } from './recipe.js';
 
 type Plain = Record<string, unknown>;
@@ -37,7 +38,8 @@ function spoil(recipe: Plain, random: () => number): Plain {
   for (;;) {
     const keys = Object.keys(at);
     const key = keys[Math.floor(random() * keys.length)];
-    const inner = at[key];
+    const list = at[key];
+    const inner: unknown = Array.isArray(list) && list.length > 0 ? list[0] : list;
     if (isPlain(inner) && random() < 0.85) {
       at = inner;
       continue;
@@ -50,9 +52,16 @@ function spoil(recipe: Plain, random: () => number): Plain {
 }
 
 describe('parseRecipe with spoilt recipes', () => {
-  it('gives a recipe or a RangeError of one sentence, never anything else', () => {
+  for (const [version, fresh] of [
+    [6, flatRecipe(600, 400)],
+    [7, defaultRecipe(600, 400)],
+  ] as unknown as [number, Plain][]) {
+    it(`gives a recipe or a RangeError of one sentence, never anything else, from version ${version}`, () =>
+      spoilAll(fresh));
+  }
+
+  function spoilAll(fresh: Plain): void {
     const random = seededRandom(77);
-    const fresh = defaultRecipe(600, 400) as unknown as Plain;
     let refused = 0;
     for (let i = 0; i < 600; i++) {
       const spoilt = spoil(fresh, random);
@@ -69,5 +78,5 @@ describe('parseRecipe with spoilt recipes', () => {
       }
     }
     expect(refused).toBeGreaterThan(400);
-  });
+  }
 });

@@ -1,5 +1,5 @@
 import { PLAIN_LIGHT } from '../picture/light.js';
-import type { RenderingChoices } from './recipe.js';
+import { toVersion7 } from './to-objects.js';
 
 type Plain = Readonly<Record<string, unknown>>;
 
@@ -11,17 +11,24 @@ const isPlain = (value: unknown): value is Plain =>
  * Anything else is given back as it is.
  */
 export function upgradeRecipe(value: unknown): unknown {
-  return toVersion6(toVersion5(toVersion4(toVersion3(toVersion2(value)))));
+  return upgradeRecipeTo(value, 7);
 }
 
-/** Renderings of which nothing was said. */
-export const NO_RENDERING: RenderingChoices = {
+/** What leads from one version to the next, from 1 to 2 on. */
+const STEPS = [toVersion2, toVersion3, toVersion4, toVersion5, toVersion6, toVersion7];
+
+/** The same up to a version. */
+export function upgradeRecipeTo(value: unknown, version: number): unknown {
+  return STEPS.slice(0, version - 1).reduce((recipe, step) => step(recipe), value);
+}
+
+/** What version 5 said of renderings where nothing was said. */
+const NO_RENDERING = {
   values: {},
   threads: {},
   mix: [],
   strokes: [],
   lines: [],
-  grid: null,
   border: { kind: 'none', widthMm: 3, hex: '#22304a' },
 };
 

@@ -46,15 +46,20 @@ export function* sewPieces(
   settings: SewSettings,
   known = new PieceStitches(),
   { angles, ways } = planSewing(pieces, order, settings),
-  { before, stopBefore }: SewAround = {},
+  between: readonly RunsBetween[] = [],
 ): Generator<number, StitchList> {
   known.begin();
   const { stitches } = settings;
   const place = new Int32Array(pieces.length);
   order.forEach((index, k) => (place[index] = k));
   const seam = new Seam(settings, settings.hideTravel ? hiddenWaysOf(pieces, order) : undefined);
-  before?.(seam);
+  const sewRuns = (place: number): void => {
+    for (const { at, runs, thread, index } of between) {
+      if (at === place) for (const run of runs) seam.sew(run, thread, index, place);
+    }
+  };
   for (let k = 0; k < order.length; k++) {
+    sewRuns(k);
     const index = order[k];
     const piece = pieces[index];
     const overlap = overlapUnder(piece, settings);
@@ -63,10 +68,11 @@ export function* sewPieces(
     const runs = known.get(piece, { ...stitches, angle: angles[index] }, ways[k], reachKey, () =>
       reachUnder(piece, later, overlap),
     );
-    if (stopBefore?.(piece)) seam.stop(piece.thread);
+    if (piece.stopBefore) seam.stop(piece.thread);
     for (const run of runs) seam.sew(run, piece.thread, index, k);
     yield k + 1;
   }
+  sewRuns(order.length);
   return seam.finish();
 }
 
@@ -77,12 +83,14 @@ function overlapUnder(piece: Piece, { stitches, overlapMm }: SewSettings): numbe
   return set ?? overlapOf(cloth.compensationMm ?? cloth.fabric.compensationMm);
 }
 
-/** What is sewn around the pieces. */
-export interface SewAround {
-  /** Sewn first. */
-  readonly before?: (seam: Seam) => void;
-  /** The machine waits for the operator before these. */
-  readonly stopBefore?: (piece: Piece) => boolean;
+/** Runs that are no piece: a thread of a rendering. */
+export interface RunsBetween {
+  /** How many pieces are sewn before them. */
+  readonly at: number;
+  readonly runs: readonly Points[];
+  readonly thread: number;
+  /** Their number among the names of the stitch list. */
+  readonly index: number;
 }
 
 /** The one seam all runs are joined to. */

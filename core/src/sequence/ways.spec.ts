@@ -15,7 +15,7 @@ import { hiddenWaysOf } from './sewn-ground.js';
 import { sewPieces, type SewSettings } from './sew.js';
 import { STITCH, type StitchList } from './stitch-list.js';
 import { reachUnder } from './under-neighbours.js';
-import { toEnd } from '../steps.js';
+import { toEnd } from '../geometry/pauses.js';
 
 const SETTINGS: SewSettings = {
   stitches: { ...PLAIN_STITCHES, compensationMm: null },

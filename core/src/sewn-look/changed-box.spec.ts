@@ -1,4 +1,4 @@
-import type { Sewing } from '../design.js';
+import type { Sewing } from '../sequence/sewing.js';
 import { JUMP, STITCH, StitchWriter } from '../sequence/stitch-list.js';
 import { changedBox } from './changed-box.js';
 import { drawScene, sceneOf } from './render.js';

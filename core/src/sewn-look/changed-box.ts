@@ -1,4 +1,4 @@
-import type { Sewing } from '../design.js';
+import type { Sewing } from '../sequence/sewing.js';
 import type { StitchList } from '../sequence/stitch-list.js';
 
 /** A box in mm. */

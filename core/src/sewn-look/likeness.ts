@@ -1,8 +1,8 @@
 import { ciede2000, linearToLab } from '../colour/ciede2000.js';
 import { fromHex, LINEAR } from '../colour/srgb.js';
-import type { Sewing } from '../design.js';
+import type { Sewing } from '../sequence/sewing.js';
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
-import { toEnd } from '../steps.js';
+import { toEnd } from '../geometry/pauses.js';
 import { drawScene, sceneOf } from './render.js';
 
 /** How close the sewn look comes to the picture, seen from a normal distance. */

@@ -1,4 +1,4 @@
-import type { Sewing } from '../design.js';
+import type { Sewing } from '../sequence/sewing.js';
 import { createRaster, type Raster } from '../picture/raster.js';
 import { drawCloth, overCloth } from './cloth.js';
 import { densityOf, drawDensity, type DensityMap } from './density.js';

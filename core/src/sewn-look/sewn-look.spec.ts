@@ -1,4 +1,4 @@
-import type { Sewing } from '../design.js';
+import type { Sewing } from '../sequence/sewing.js';
 import { createRaster } from '../picture/raster.js';
 import { JUMP, STITCH, StitchWriter } from '../sequence/stitch-list.js';
 import { tatami } from '../stitches/tatami.js';

@@ -14,4 +14,5 @@ export { labelPicture, plainLabelSettings, type LabelMap } from '../trace/labels
 export { traceLabels, type Trace } from '../trace/trace.js';
 export { ringCoverage } from '../picture/coverage.js';
 export * from './photo-like.js';
+export * from './flat-recipe.js';
 export * from './ramp-fit.js';

@@ -13,6 +13,9 @@ export function pieceOf(rings: readonly Points[], more: Partial<Piece> = {}): Pi
   return {
     id: 'p1',
     origin: 'traced',
+    object: 'picture-1',
+    role: 'plain',
+    stopBefore: false,
     thread: 0,
     colour: 0,
     kind: 'tatami',

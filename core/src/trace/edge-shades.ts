@@ -1,6 +1,6 @@
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
 import type { Rgb } from '../colour/srgb.js';
-import { toEnd } from '../steps.js';
+import { toEnd } from '../geometry/pauses.js';
 
 /** How far neighbouring pixels must differ, and how well a shade must fit between them, to be an edge shade. */
 interface Tolerance {

@@ -57,7 +57,7 @@ export function separateGround(
   const share = rim.reduce((sum, i) => sum + isGround[labels[i]], 0);
   if (!settings.colour && share < rim.length * PLAIN_BORDER) return none;
   // A line drawing has ink and ground: what its lines enclose is ground as well.
-  const everywhere = settings.everywhere || (!settings.colour && palette.length <= 2);
+  const everywhere = settings.everywhere || ((!settings.colour || settings.found) && palette.length <= 2);
   if (palette.length <= 2 && everywhere) return { palette: [...palette], ground: plain };
   const parts = findComponents(labels, width, height);
   const outside = new Uint8Array(parts.count);

@@ -2,7 +2,7 @@ import { histogram, emptyShades, placeOf, setShade, type Shades } from '../colou
 import { reduce } from '../colour/reduce.js';
 import { isSame, LINEAR, toByte, toHex, type Rgb } from '../colour/srgb.js';
 import type { Character } from '../colour/suggest.js';
-import { toEnd } from '../steps.js';
+import { toEnd } from '../geometry/pauses.js';
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
 import { regroup, type Anchor, type ColourDecision } from './colour-decisions.js';
 import { dropSpecks } from './components.js';
@@ -52,6 +52,8 @@ export interface LabelMap {
 export interface GroundSettings {
   /** Colour of the ground as the picture shows it; found on the picture's border where it is not given. */
   readonly colour?: Rgb;
+  /** The colour was found on the whole picture, not named. */
+  readonly found?: boolean;
   /** Colours this near to it (CIEDE2000) are ground as well. */
   readonly tolerance: number;
   /** Also where it does not reach the border. */
@@ -78,6 +80,8 @@ export interface LabelSettings {
   readonly mask?: Uint8Array;
   /** Labels of flat art, where they are known: they do not depend on the number of colours. */
   readonly flat?: FlatLabels;
+  /** The plain ground stays bare: it is no colour, so no other is put together with it, and it is not counted. */
+  readonly groundBare?: boolean;
 }
 
 /** Settings for a picture nobody has said anything about. */
@@ -102,11 +106,12 @@ export function* labelSteps(
 ): Generator<number, LabelMap> {
   const { width, height } = raster;
   const { ground, mask } = settings;
+  const art = character.flat ? (settings.flat ?? labelFlatArt(raster, character.noisy, settings.pinned)) : undefined;
   // The ground of a photograph is not one colour: it is found pixel by pixel before the colours are.
-  const cleared = character.flat ? undefined : clearGround(raster, ground, mask);
+  const cleared: Cleared | undefined = art ? bareGround(art, raster, settings) : clearGround(raster, ground, mask);
   const picture = cleared?.picture ?? raster;
-  const map = character.flat
-    ? shadesOfFlatArt(picture, settings, character.noisy)
+  const map = art
+    ? shadesOfFlatArt(picture, cleared?.art ?? art, settings, character.noisy, cleared && art.labels)
     : shadesOfPhoto(picture, settings, character.colours);
   yield 0.4;
   const shadeAt = (anchor: Anchor): number => {
@@ -130,6 +135,9 @@ export function* labelSteps(
   const found = cleared
     ? { palette: [...palette, cleared.colour], ground: palette.length + 1 }
     : separateGround(labels, width, height, palette, ground, mask);
+  // A shade that was taken out with the ground is a shade all the same.
+  const groundOnly =
+    cleared?.art && onlyInGround(cleared.art.labels, art?.labels, cleared.art.palette.length).some(Boolean) ? 1 : 0;
   const infos = groups.map((group): ColourInfo => describe(group, map, settings));
   const twin = palette.findIndex((c, i) => i + 1 !== found.ground && isSame(c, found.palette[found.ground - 1]));
   if (found.palette.length > infos.length)
@@ -143,7 +151,7 @@ export function* labelSteps(
     smoothEdges: character.flat,
     infos,
     shadeOf: map.of,
-    shades: map.shades.filter((shade) => shade.pixels >= Math.max(speck, settings.smallestSpot)).length,
+    shades: map.shades.filter((shade) => shade.pixels >= Math.max(speck, settings.smallestSpot)).length + groundOnly,
     lost,
   };
 }
@@ -176,13 +184,47 @@ function describe(group: ColourGroup, map: ShadeMap, settings: LabelSettings): C
   };
 }
 
+/** A ground that is found before the colours are: its pixels are no part of any. */
+interface Cleared {
+  readonly picture: Raster;
+  readonly ground: Uint8Array;
+  readonly colour: Rgb;
+  /** Labels of flat art without it. */
+  readonly art?: FlatLabels;
+}
+
+/** Takes a bare ground out of flat art before its colours are put together; needed only where some will be. */
+function bareGround(art: FlatLabels, raster: Raster, settings: LabelSettings): Cleared | undefined {
+  const { count, groundBare, ground, mask } = settings;
+  if (!groundBare || count === 'auto' || art.palette.length <= count) return undefined;
+  const { width, height } = raster;
+  const labels = art.labels.slice();
+  const found = separateGround(labels, width, height, art.palette, ground, mask);
+  if (found.ground === 0) return undefined;
+  const colour = found.palette[found.ground - 1];
+  const outside = new Uint8Array(labels.length);
+  for (let i = 0; i < labels.length; i++) outside[i] = labels[i] === found.ground ? 1 : 0;
+  return {
+    picture: raster,
+    ground: outside,
+    colour,
+    art: { ...art, labels: art.labels.map((label, i) => (outside[i] ? 0 : label)) },
+  };
+}
+
 /** Shades of flat art are its colours; more than `count` of them are put together, the commonest of a group stays. */
-function shadesOfFlatArt(raster: Raster, settings: LabelSettings, noisy: boolean): ShadeMap {
-  const { labels, palette } = settings.flat ?? labelFlatArt(raster, noisy, settings.pinned);
+function shadesOfFlatArt(
+  raster: Raster,
+  { labels, palette }: FlatLabels,
+  settings: LabelSettings,
+  noisy: boolean,
+  whole?: Uint8Array,
+): ShadeMap {
   const of = new Uint16Array(labels);
   const shades = measureShades(raster, settings.source, of, palette, true);
   const pins = settings.pinned.map((pin) => palette.findIndex((c) => isNear(c, pin, noisy)));
-  const group = limitColours(palette, shades, settings.count, pins);
+  const absent = onlyInGround(labels, whole, palette.length);
+  const group = limitColours(palette, shades, settings.count, pins, absent);
   return {
     width: raster.width,
     height: raster.height,
@@ -194,6 +236,17 @@ function shadesOfFlatArt(raster: Raster, settings: LabelSettings, noisy: boolean
     colours: groupColours(group, shades, pins),
     describe: (chosen) => commonestOf(shades, chosen),
   };
+}
+
+/** Which shades of flat art are nowhere but in the ground that was taken out of it. */
+function onlyInGround(labels: Uint8Array, whole: Uint8Array | undefined, count: number): boolean[] {
+  const inside = new Uint8Array(count + 1);
+  const anywhere = new Uint8Array(count + 1);
+  for (let i = 0; whole && i < whole.length; i++) {
+    anywhere[whole[i]] = 1;
+    inside[labels[i]] = 1;
+  }
+  return Array.from({ length: count }, (_, s) => anywhere[s + 1] === 1 && inside[s + 1] === 0);
 }
 
 function groupColours(group: readonly number[], shades: readonly Shade[], pins: readonly number[]): Rgb[] {
@@ -211,14 +264,25 @@ function limitColours(
   shades: readonly Shade[],
   count: number | 'auto',
   pins: readonly number[],
+  absent: readonly boolean[],
 ): number[] {
-  if (count === 'auto' || palette.length <= count) return palette.map((_, i) => i);
-  const weighted = emptyShades(palette.length);
-  palette.forEach((c, i) => setShade(weighted, i, shades[i].pixels + 1, LINEAR[c.r], LINEAR[c.g], LINEAR[c.b]));
-  const fixed = [...new Set(pins)].flatMap((s) => [...weighted.place.subarray(s * 3, s * 3 + 3)]);
-  const { assigned } = reduce(weighted, count, fixed);
+  const present = palette.flatMap((_, i) => (absent[i] ? [] : [i]));
+  if (count === 'auto' || present.length === 0 || palette.length <= count) return palette.map((_, i) => i);
+  const weighted = emptyShades(present.length);
+  present.forEach((i, k) => {
+    const c = palette[i];
+    setShade(weighted, k, shades[i].pixels + 1, LINEAR[c.r], LINEAR[c.g], LINEAR[c.b]);
+  });
+  const placeOfShade = (s: number): number[] => {
+    const k = present.indexOf(s);
+    return k < 0 ? [] : [...weighted.place.subarray(k * 3, k * 3 + 3)];
+  };
+  const fixed = [...new Set(pins)].flatMap(placeOfShade);
+  const { assigned: groups } = reduce(weighted, count, fixed);
+  // A shade that is nowhere but in the bare ground goes with any: it colours nothing.
+  const assigned = palette.map((_, i) => (absent[i] ? groups[0] : groups[present.indexOf(i)]));
   const keeper = new Map<number, number>();
-  palette.forEach((_, i) => {
+  present.forEach((i) => {
     const best = keeper.get(assigned[i]);
     if (best === undefined || shades[i].pixels > shades[best].pixels) keeper.set(assigned[i], i);
   });

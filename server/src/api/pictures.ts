@@ -1,14 +1,15 @@
 import express, { Router } from 'express';
 import { decodePicture, hashOf, MOST_BYTES, pngOf, rasterOf } from '../pictures/decode.js';
 import { UserError } from '../user-error.js';
-import type { PictureInfo, PictureStore } from '../store/pictures.js';
+import type { Picture } from '@open-kite/contract';
+import type { PictureStore } from '../store/pictures.js';
 
 /** Decodes an uploaded picture and stores it under its content's hash. */
-export async function addPicture(pictures: PictureStore, bytes: Buffer): Promise<PictureInfo> {
+export async function addPicture(pictures: PictureStore, bytes: Buffer): Promise<Picture> {
   const decoded = await decodePicture(bytes);
   const hash = hashOf(decoded);
   const { width, height } = decoded.raster;
-  const info: PictureInfo = { hash, width, height, kind: decoded.kind };
+  const info: Picture = { hash, width, height, kind: decoded.kind };
   pictures.add({ ...info, png: await pngOf(decoded.raster), source: decoded.source ?? null });
   return info;
 }

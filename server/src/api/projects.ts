@@ -1,88 +1,80 @@
 import express, { Router } from 'express';
-import { parseRecipe, type Recipe } from '@open-kite/core';
-import { array, mixed, number, object, string, ValidationError, type Schema } from 'yup';
+import {
+  checked,
+  ContractError,
+  figuresSchema,
+  newProjectSchema,
+  saveSchema,
+  type Picture,
+  type Project,
+} from '@open-kite/contract';
+import { FIRST_PICTURE, parseRecipe, unpackDesign, type Recipe } from '@open-kite/core';
+import type { Schema } from 'yup';
 import type { PictureStore } from '../store/pictures.js';
-import type { HistoryEntry, ProjectStore } from '../store/projects.js';
+import type { ProjectStore, StoredProject } from '../store/projects.js';
 import { firstRecipeOf } from '../pictures/first-recipe.js';
-import { UserError } from '../user-error.js';
+import { understood, UserError } from '../user-error.js';
 
-const name = string().strict(true).trim().min(1, 'a project needs a name').max(120).required();
-const patch = object({
-  op: string().oneOf(['add', 'remove', 'replace']).required(),
-  path: array(mixed<string | number>().required()).max(12).required(),
-});
-const created = object({
-  name,
-  picture: string()
-    .matches(/^[0-9a-f]{64}$/, 'picture must be a hash')
-    .required(),
-  recipe: mixed(),
-}).noUnknown();
-const whole = number().strict(true).integer().min(0).required();
-const saved = object({
-  revision: whole,
-  name,
-  recipe: mixed().required(),
-  keep: whole,
-  position: whole,
-  entries: array(
-    object({
-      label: string().strict(true).max(80).required(),
-      patches: array(patch).max(200).required(),
-      inverse: array(patch).max(200).required(),
-    }),
-  )
-    .max(500)
-    .required(),
-}).noUnknown();
-const figures = object({
-  stitches: whole,
-  threads: whole,
-  minutes: number().strict(true).min(0).required(),
-}).noUnknown();
+/** Most bytes of a packed design. */
+const MOST_DESIGN = '64mb';
 
-function check<T>(schema: Schema<T>, value: unknown): T {
+/** Checks a request. @throws UserError 400 */
+export function asked<T>(schema: Schema<T>, value: unknown): T {
   try {
-    return schema.validateSync(value);
+    return checked(schema, value);
   } catch (error) {
-    if (error instanceof ValidationError) throw new UserError(400, error.message);
+    if (error instanceof ContractError) throw new UserError(400, error.message);
     throw error;
   }
 }
 
-function checkRecipe(value: unknown): Recipe {
-  try {
-    return parseRecipe(value);
-  } catch (error) {
-    if (error instanceof RangeError) throw new UserError(400, error.message);
-    throw error;
-  }
-}
+/** Names of the pictures a recipe shows. */
+const sourcesOf = ({ objects }: Recipe): string[] =>
+  objects.flatMap((object) => (object.kind === 'picture' ? [object.source] : []));
 
-export function projectRoutes(projects: ProjectStore, pictures: PictureStore): Router {
+/** @param making whether a project is still being made */
+export function projectRoutes(
+  projects: ProjectStore,
+  pictures: PictureStore,
+  making: (id: string) => boolean = () => false,
+): Router {
   const router = Router();
   const json = express.json({ limit: '24mb' });
-
-  router.get('/', (_request, response) => {
-    response.json(projects.list());
+  const answerOf = ({ pictures: hashes, ...project }: StoredProject): Project => ({
+    ...project,
+    pictures: Object.fromEntries(
+      Object.entries(hashes).map(([source, hash]): [string, Picture] => [source, pictures.info(hash)]),
+    ),
   });
 
-  router.post('/', json, (request, response) => {
-    const body = check(created, request.body);
+  router.get('/', (_request, response) => {
+    response.json(projects.list().map((project) => ({ ...project, making: making(project.id) })));
+  });
+
+  router.post('/', json, async (request, response) => {
+    const body = asked(newProjectSchema, request.body);
     const picture = pictures.info(body.picture);
-    const recipe = body.recipe ? checkRecipe(body.recipe) : firstRecipeOf(pictures.get(picture.hash));
-    response.status(201).json({ ...projects.create(body.name, picture.hash, recipe), picture });
+    const recipe = body.recipe
+      ? understood(() => parseRecipe(body.recipe))
+      : await firstRecipeOf(pictures.get(picture.hash));
+    const sources = [...new Set([FIRST_PICTURE, ...sourcesOf(recipe)])];
+    const hashes = Object.fromEntries(sources.map((source) => [source, picture.hash]));
+    response.status(201).json(answerOf(projects.create(body.name.trim(), hashes, recipe)));
   });
 
   router.get('/:id', (request, response) => {
-    const project = projects.get(request.params.id);
-    response.json({ ...project, picture: pictures.info(project.pictureHash) });
+    response.json(answerOf(projects.get(request.params.id)));
   });
 
   router.put('/:id', json, (request, response) => {
-    const body = check(saved, request.body);
-    const entries = body.entries as HistoryEntry[];
-    response.json(projects.save(String(request.params['id']), { ...body, entries, recipe: checkRecipe(body.recipe) }));
+    const body = asked(saveSchema, request.body);
+    const recipe = understood(() => parseRecipe(body.recipe));
+    const id = String(request.params['id']);
+    const shown = body.pictures ?? projects.pictures(id);
+    for (const hash of Object.values(shown)) pictures.info(hash);
+    const missing = sourcesOf(recipe).find((source) => !Object.hasOwn(shown, source));
+    if (missing) throw new UserError(400, `the recipe shows ${missing}, which is not among the pictures`);
+    response.json(projects.save(id, { ...body, name: body.name.trim(), recipe }));
   });
 
   router.delete('/:id', (request, response) => {
@@ -104,7 +96,21 @@ export function projectRoutes(projects: ProjectStore, pictures: PictureStore): R
     const isPng = Buffer.isBuffer(body) && body.length > 8 && body.readUInt32BE(0) === 0x89504e47;
     if (!isPng) throw new UserError(415, 'a preview must be a PNG');
     const values: unknown = JSON.parse(request.get('x-figures') ?? '{}');
-    projects.setPreview(String(request.params['id']), body, check(figures, values));
+    projects.setPreview(String(request.params['id']), body, { ...asked(figuresSchema, values) });
+    response.status(204).end();
+  });
+
+  router.get('/:id/designs/:key', (request, response) => {
+    const { id, key } = request.params;
+    response.set('Cache-Control', 'private, no-store').type('application/octet-stream').send(projects.design(id, key));
+  });
+
+  const packed = express.raw({ type: 'application/octet-stream', limit: MOST_DESIGN });
+  router.put('/:id/designs/:key', packed, (request, response) => {
+    const body: unknown = request.body;
+    if (!Buffer.isBuffer(body)) throw new UserError(415, 'a design must be packed');
+    understood(() => unpackDesign(body));
+    projects.setDesign(String(request.params['id']), String(request.params['key']).slice(0, 80), body);
     response.status(204).end();
   });
 

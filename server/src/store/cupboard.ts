@@ -1,16 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { Database } from 'better-sqlite3';
-import type { Chart, ChartContent, ChartThread, StashEntry } from '@open-kite/core';
+import type { CupboardChart } from '@open-kite/contract';
+import type { ChartContent, ChartThread, StashEntry } from '@open-kite/core';
 import { UserError } from '../user-error.js';
-
-/** A thread chart as the cupboard shows it. */
-export interface CupboardChart extends Chart {
-  /** Made by the user, so it can be edited. */
-  readonly own: boolean;
-  readonly revision: number;
-  /** Taken out of the cupboard; projects that use it still find it. */
-  readonly deleted: boolean;
-}
 
 export interface CupboardStore {
   /** The user's own charts, deleted ones last. */

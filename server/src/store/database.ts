@@ -15,8 +15,9 @@ export function openDatabase(path: string): Database.Database {
   const db = new Database(path);
   db.pragma('journal_mode = WAL');
   db.pragma('synchronous = NORMAL');
-  db.pragma('foreign_keys = ON');
   db.pragma('busy_timeout = 3000');
+  // Tables are rebuilt by some migrations, which must not take along what refers to them.
+  db.pragma('foreign_keys = OFF');
   const files = readdirSync(MIGRATIONS)
     .filter((name) => /^\d{3}-.*\.sql$/.test(name))
     .sort();
@@ -28,8 +29,11 @@ export function openDatabase(path: string): Database.Database {
   files.slice(done).forEach((name, i) => {
     db.transaction(() => {
       db.exec(readFileSync(join(MIGRATIONS, name), 'utf8'));
+      const broken = db.pragma('foreign_key_check') as unknown[];
+      if (broken.length > 0) throw new Error(`store: ${path} refers to ${broken.length} things that are not there`);
       db.pragma(`user_version = ${done + i + 1}`);
     })();
   });
+  db.pragma('foreign_keys = ON');
   return db;
 }

@@ -1,14 +1,8 @@
 import type { Database } from 'better-sqlite3';
+import type { Picture } from '@open-kite/contract';
 import { UserError } from '../user-error.js';
 
-export interface PictureInfo {
-  readonly hash: string;
-  readonly width: number;
-  readonly height: number;
-  readonly kind: 'raster' | 'svg';
-}
-
-export interface StoredPicture extends PictureInfo {
+export interface StoredPicture extends Picture {
   readonly png: Buffer;
   readonly source: Buffer | null;
 }
@@ -18,7 +12,7 @@ export interface PictureStore {
   /** Stores a picture once; a second time changes nothing. */
   add(picture: StoredPicture): void;
   /** @throws UserError 404 */
-  info(hash: string): PictureInfo;
+  info(hash: string): Picture;
   /** @throws UserError 404 */
   get(hash: string): StoredPicture;
 }
@@ -28,7 +22,7 @@ export function createPictureStore(db: Database, now: () => string): PictureStor
     `INSERT INTO picture (hash, width, height, kind, png, source, created_at)
      VALUES (@hash, @width, @height, @kind, @png, @source, @createdAt) ON CONFLICT (hash) DO NOTHING`,
   );
-  const selectInfo = db.prepare<[string], PictureInfo>('SELECT hash, width, height, kind FROM picture WHERE hash = ?');
+  const selectInfo = db.prepare<[string], Picture>('SELECT hash, width, height, kind FROM picture WHERE hash = ?');
   const select = db.prepare<[string], StoredPicture>(
     'SELECT hash, width, height, kind, png, source FROM picture WHERE hash = ?',
   );

@@ -1,59 +1,44 @@
 import { randomUUID } from 'node:crypto';
 import type { Database } from 'better-sqlite3';
-import { upgradeRecipe, type Recipe } from '@open-kite/core';
+import type { HistoryEntry, ProjectSummary, Save, Saved } from '@open-kite/contract';
+import { RECIPE_VERSION, type Recipe } from '@open-kite/core';
 import { UserError } from '../user-error.js';
+import { upgradeTimeline } from './upgrade-history.js';
 
-/** One change of a project, as JSON patches that lead forwards and back. */
-export interface HistoryEntry {
-  readonly label: string;
-  readonly patches: readonly unknown[];
-  readonly inverse: readonly unknown[];
-}
-
-export interface ProjectSummary {
+/** A project as it is stored. */
+export interface StoredProject {
   readonly id: string;
   readonly name: string;
   readonly revision: number;
-  readonly updatedAt: string;
-  readonly hasPreview: boolean;
-  /** Figures shown on the shelf; they belong to the preview. */
-  readonly figures: Readonly<Record<string, number>> | null;
-}
-
-export interface Project {
-  readonly id: string;
-  readonly name: string;
-  readonly revision: number;
-  readonly pictureHash: string;
+  /** Hashes of its pictures, by their names in the recipe. */
+  readonly pictures: Readonly<Record<string, string>>;
   readonly recipe: Recipe;
   readonly history: readonly HistoryEntry[];
   /** How many entries of the history are in force. */
   readonly position: number;
-}
-
-/** What a save carries: the new state, and what it adds to the history. */
-export interface Save {
-  readonly revision: number;
-  readonly name: string;
-  readonly recipe: Recipe;
-  /** Entries before the new ones that stay; later ones were undone and are dropped. */
-  readonly keep: number;
-  readonly entries: readonly HistoryEntry[];
-  readonly position: number;
+  /** Key of the finished design that is stored with it. */
+  readonly designKey: string | null;
 }
 
 export interface ProjectStore {
-  list(): ProjectSummary[];
-  create(name: string, pictureHash: string, recipe: Recipe): Project;
-  /** @throws UserError 404 */
-  get(id: string): Project;
+  list(): Omit<ProjectSummary, 'making'>[];
+  /** @param pictures hashes by the names the recipe has for them */
+  create(name: string, pictures: Readonly<Record<string, string>>, recipe: Recipe): StoredProject;
+  /** @throws UserError 404, or 422 for one whose recipe cannot be read */
+  get(id: string): StoredProject;
+  /** Hashes of the pictures of a project. @throws UserError 404 */
+  pictures(id: string): Readonly<Record<string, string>>;
   /** @throws UserError 404, or 409 with the stored revision if another save came first */
-  save(id: string, save: Save): { revision: number };
+  save(id: string, save: Save): Saved;
   /** Takes a project off the shelf; `restore` brings it back. */
   remove(id: string): void;
   restore(id: string): void;
   setPreview(id: string, png: Buffer, figures: Readonly<Record<string, number>>): void;
   preview(id: string): Buffer;
+  /** Keeps the finished design of a project, under the key of what it was made from. */
+  setDesign(id: string, key: string, packed: Buffer): void;
+  /** @throws UserError 404 where there is none of this key */
+  design(id: string, key: string): Buffer;
 }
 
 /** Entries of the history that are kept. */
@@ -63,18 +48,16 @@ interface ProjectRow {
   id: string;
   name: string;
   revision: number;
-  pictureHash: string;
   recipe: string;
   position: number;
 }
 
 export function createProjectStore(db: Database, now: () => string): ProjectStore {
   const select = db.prepare<[string], ProjectRow>(
-    `SELECT id, name, revision, picture_hash AS pictureHash, recipe, position
-     FROM project WHERE id = ? AND deleted_at IS NULL`,
+    'SELECT id, name, revision, recipe, position FROM project WHERE id = ? AND deleted_at IS NULL',
   );
-  const selectHistory = db.prepare<[string], { label: string; patches: string; inverse: string }>(
-    'SELECT label, patches, inverse FROM history WHERE project_id = ? ORDER BY sequence',
+  const selectHistory = db.prepare<[string], { label: string; patches: string; inverse: string; version: number }>(
+    'SELECT label, patches, inverse, version FROM history WHERE project_id = ? ORDER BY sequence',
   );
   const selectAll = db.prepare<
     [],
@@ -85,8 +68,21 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
      WHERE deleted_at IS NULL ORDER BY updated_at DESC, project.rowid DESC`,
   );
   const insert = db.prepare(
-    `INSERT INTO project (id, name, picture_hash, recipe, created_at, updated_at)
-     VALUES (@id, @name, @pictureHash, @recipe, @at, @at)`,
+    `INSERT INTO project (id, name, recipe, created_at, updated_at) VALUES (@id, @name, @recipe, @at, @at)`,
+  );
+  const selectPictures = db.prepare<[string], { source: string; hash: string }>(
+    'SELECT source, picture_hash AS hash FROM project_picture WHERE project_id = ? ORDER BY source',
+  );
+  const dropPictures = db.prepare('DELETE FROM project_picture WHERE project_id = ?');
+  const insertPicture = db.prepare('INSERT INTO project_picture (project_id, source, picture_hash) VALUES (?, ?, ?)');
+  const rewrite = db.prepare('UPDATE project SET recipe = @recipe, position = @position WHERE id = @id');
+  const selectKey = db.prepare<[string], { key: string }>('SELECT key FROM design WHERE project_id = ?');
+  const selectDesign = db.prepare<[string, string], { packed: Buffer }>(
+    'SELECT packed FROM design WHERE project_id = ? AND key = ?',
+  );
+  const upsertDesign = db.prepare(
+    `INSERT INTO design (project_id, key, packed) VALUES (?, ?, ?)
+     ON CONFLICT (project_id) DO UPDATE SET key = excluded.key, packed = excluded.packed`,
   );
   const update = db.prepare(
     `UPDATE project SET name = @name, recipe = @recipe, revision = revision + 1, position = @position, updated_at = @at
@@ -94,7 +90,7 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
   );
   const cutHistory = db.prepare('DELETE FROM history WHERE project_id = ? AND sequence >= ?');
   const insertHistory = db.prepare(
-    'INSERT INTO history (project_id, sequence, label, patches, inverse) VALUES (?, ?, ?, ?, ?)',
+    'INSERT INTO history (project_id, sequence, label, patches, inverse, version) VALUES (?, ?, ?, ?, ?, ?)',
   );
   const countHistory = db.prepare<[string], { n: number }>('SELECT COUNT(*) AS n FROM history WHERE project_id = ?');
   const dropOldest = db.prepare('DELETE FROM history WHERE project_id = ? AND sequence < ?');
@@ -112,20 +108,55 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     if (!row) throw new UserError(404, `there is no project ${id.slice(0, 64)}`);
     return row;
   };
-  const get = (id: string): Project => {
-    const row = rowOf(id);
-    const history = selectHistory.all(id).map((entry) => ({
-      label: entry.label,
-      patches: JSON.parse(entry.patches) as unknown[],
-      inverse: JSON.parse(entry.inverse) as unknown[],
-    }));
-    return { ...row, recipe: upgradeRecipe(JSON.parse(row.recipe)) as Recipe, history };
+  const writeHistory = (id: string, from: number, entries: readonly HistoryEntry[]): void => {
+    cutHistory.run(id, from);
+    entries.forEach(({ label, patches, inverse }, i) =>
+      insertHistory.run(id, from + i, label, JSON.stringify(patches), JSON.stringify(inverse), RECIPE_VERSION),
+    );
   };
+  const writePictures = (id: string, pictures: Readonly<Record<string, string>>): void => {
+    dropPictures.run(id);
+    for (const [source, hash] of Object.entries(pictures)) insertPicture.run(id, source, hash);
+  };
+  const picturesOf = (id: string): Record<string, string> =>
+    Object.fromEntries(selectPictures.all(id).map(({ source, hash }) => [source, hash]));
+  const historyOf = (id: string): (HistoryEntry & { version: number })[] =>
+    selectHistory.all(id).map(({ label, patches, inverse, version }) => ({
+      label,
+      version,
+      patches: JSON.parse(patches) as HistoryEntry['patches'],
+      inverse: JSON.parse(inverse) as HistoryEntry['inverse'],
+    }));
+  const get = (id: string): StoredProject => {
+    const { recipe, ...row } = rowOf(id);
+    return {
+      ...row,
+      recipe: JSON.parse(recipe) as Recipe,
+      pictures: picturesOf(id),
+      history: historyOf(id).map(({ label, patches, inverse }) => ({ label, patches, inverse })),
+      designKey: selectKey.get(id)?.key ?? null,
+    };
+  };
+  /** Brings a project of an earlier version up to date, its whole history with it; done once, on opening. */
+  const upgrade = db.transaction((id: string): void => {
+    const row = rowOf(id);
+    const stored = JSON.parse(row.recipe) as { version?: unknown };
+    const history = historyOf(id);
+    if (stored.version === RECIPE_VERSION && history.every(({ version }) => version === RECIPE_VERSION)) return;
+    try {
+      const timeline = upgradeTimeline(stored, history, row.position);
+      writeHistory(id, 0, timeline.history);
+      rewrite.run({ id, recipe: JSON.stringify(timeline.recipe), position: timeline.position });
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      throw new UserError(422, `this project cannot be opened: ${error.message}`);
+    }
+  });
   const setDeleted = (id: string, at: string | null): void => {
     if (mark.run(at, id).changes === 0) throw new UserError(404, `there is no project ${id.slice(0, 64)}`);
   };
 
-  const save = db.transaction((id: string, change: Save): { revision: number } => {
+  const save = db.transaction((id: string, change: Save): Saved => {
     const row = rowOf(id);
     if (row.revision !== change.revision) {
       throw new UserError(409, 'this project was changed elsewhere in the meantime', { revision: row.revision });
@@ -134,18 +165,8 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     if (change.keep > n || change.position > change.keep + change.entries.length) {
       throw new UserError(400, `the save keeps ${change.keep} changes of the history, but there are ${n}`);
     }
-    if (change.entries.length > 0) {
-      cutHistory.run(id, change.keep);
-      change.entries.forEach((entry, i) =>
-        insertHistory.run(
-          id,
-          change.keep + i,
-          entry.label,
-          JSON.stringify(entry.patches),
-          JSON.stringify(entry.inverse),
-        ),
-      );
-    }
+    if (change.entries.length > 0) writeHistory(id, change.keep, change.entries);
+    if (change.pictures) writePictures(id, change.pictures);
     const { name, position, revision } = change;
     update.run({ id, name, recipe: JSON.stringify(change.recipe), position, revision, at: now() });
     return { revision: revision + 1 };
@@ -168,16 +189,24 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
       selectAll.all().map(({ figures, ...row }) => ({
         ...row,
         hasPreview: figures !== null,
-        figures: figures === null ? null : (JSON.parse(figures) as Record<string, number>),
+        figures: figures === null ? null : (JSON.parse(figures) as ProjectSummary['figures']),
       })),
-    create: (name, pictureHash, recipe) => {
+    create: (name, pictures, recipe) => {
       const id = randomUUID();
-      insert.run({ id, name, pictureHash, recipe: JSON.stringify(recipe), at: now() });
+      db.transaction(() => {
+        insert.run({ id, name, recipe: JSON.stringify(recipe), at: now() });
+        writePictures(id, pictures);
+      })();
       return get(id);
     },
     get: (id) => {
+      upgrade(id);
       trim(id);
       return get(id);
+    },
+    pictures: (id) => {
+      rowOf(id);
+      return picturesOf(id);
     },
     save,
     remove: (id) => setDeleted(id, now()),
@@ -190,6 +219,15 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
       const row = selectPreview.get(id);
       if (!row) throw new UserError(404, 'there is no preview yet');
       return row.png;
+    },
+    setDesign: (id, key, packed) => {
+      rowOf(id);
+      upsertDesign.run(id, key, packed);
+    },
+    design: (id, key) => {
+      const row = selectDesign.get(id, key);
+      if (!row) throw new UserError(404, 'there is no stored design of this key');
+      return row.packed;
     },
   };
 }

@@ -1,6 +1,6 @@
 import type { GridChart } from '../../cross/grid-chart.js';
 import type { GridEdits } from '../../cross/grid-edits.js';
-import type { DesignThread } from '../../design.js';
+import type { DesignThread } from '../../colour/design-thread.js';
 import type { Points } from '../../geometry/vector.js';
 import type { OptionValues, StitchOption, ValuesOf } from '../../stitches/stitch-kind.js';
 import type { LabelMap } from '../../trace/labels.js';

@@ -1,63 +1,26 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { Chart, ChartContent, PrintedGrid, Recipe, StashEntry } from '@open-kite/core';
-import type { Patch } from 'immer';
-import { catchError, type Observable, throwError } from 'rxjs';
-
-export interface Picture {
-  readonly hash: string;
-  readonly width: number;
-  readonly height: number;
-  readonly kind: 'raster' | 'svg';
-}
-
-export interface ShelfFigures {
-  readonly stitches: number;
-  readonly threads: number;
-  readonly minutes: number;
-}
-
-export interface ProjectSummary {
-  readonly id: string;
-  readonly name: string;
-  readonly revision: number;
-  readonly updatedAt: string;
-  readonly hasPreview: boolean;
-  readonly figures: ShelfFigures | null;
-}
-
-export interface HistoryEntry {
-  readonly label: string;
-  readonly patches: readonly Patch[];
-  readonly inverse: readonly Patch[];
-}
-
-export interface Project {
-  readonly id: string;
-  readonly name: string;
-  readonly revision: number;
-  readonly recipe: Recipe;
-  readonly picture: Picture;
-  readonly history: readonly HistoryEntry[];
-  readonly position: number;
-}
-
-export interface Save {
-  readonly revision: number;
-  readonly name: string;
-  readonly recipe: Recipe;
-  readonly keep: number;
-  readonly entries: readonly HistoryEntry[];
-  readonly position: number;
-}
-
-/** A thread chart as the cupboard holds it. */
-export interface CupboardChart extends Chart {
-  /** Made by the user, so it can be edited. */
-  readonly own: boolean;
-  readonly revision: number;
-  readonly deleted: boolean;
-}
+import {
+  chartSchema,
+  chartsSchema,
+  checked,
+  ContractError,
+  pictureSchema,
+  projectSchema,
+  projectsSchema,
+  savedSchema,
+  stashSchema,
+  type CupboardChart,
+  type Picture,
+  type Project,
+  type ProjectSummary,
+  type Save,
+  type Saved,
+  type ShelfFigures,
+} from '@open-kite/contract';
+import type { ChartContent, PrintedGrid, StashEntry } from '@open-kite/core';
+import { catchError, map, type Observable, throwError } from 'rxjs';
+import type { Schema } from 'yup';
 
 /** An answer that is no success: the server's own sentence, and the status (0 where it was not reached). */
 export class ApiError extends Error {
@@ -76,15 +39,18 @@ export class Api {
 
   /** Thread charts, shipped ones first; deleted ones come last, for projects that still use them. */
   charts(): Observable<CupboardChart[]> {
-    return this.told(this.http.get<CupboardChart[]>('/api/charts'));
+    return this.told(this.http.get<CupboardChart[]>('/api/charts'), chartsSchema);
   }
 
   addChart(content: ChartContent): Observable<CupboardChart> {
-    return this.told(this.http.post<CupboardChart>('/api/charts', content));
+    return this.told(this.http.post<CupboardChart>('/api/charts', content), chartSchema);
   }
 
   saveChart(id: string, revision: number, content: ChartContent): Observable<CupboardChart> {
-    return this.told(this.http.put<CupboardChart>(`/api/charts/${encodeURIComponent(id)}`, { ...content, revision }));
+    return this.told(
+      this.http.put<CupboardChart>(`/api/charts/${encodeURIComponent(id)}`, { ...content, revision }),
+      chartSchema,
+    );
   }
 
   removeChart(id: string): Observable<void> {
@@ -97,31 +63,31 @@ export class Api {
 
   /** What is in the drawer. */
   stash(): Observable<StashEntry[]> {
-    return this.told(this.http.get<StashEntry[]>('/api/stash'));
+    return this.told(this.http.get<StashEntry[]>('/api/stash'), stashSchema);
   }
 
   setStash(entries: readonly StashEntry[]): Observable<StashEntry[]> {
-    return this.told(this.http.put<StashEntry[]>('/api/stash', { entries }));
+    return this.told(this.http.put<StashEntry[]>('/api/stash', { entries }), stashSchema);
   }
 
   projects(): Observable<ProjectSummary[]> {
-    return this.told(this.http.get<ProjectSummary[]>('/api/projects'));
+    return this.told(this.http.get<ProjectSummary[]>('/api/projects'), projectsSchema);
   }
 
   project(id: string): Observable<Project> {
-    return this.told(this.http.get<Project>(`/api/projects/${encodeURIComponent(id)}`));
+    return this.told(this.http.get<Project>(`/api/projects/${encodeURIComponent(id)}`), projectSchema);
   }
 
   addPicture(file: Blob): Observable<Picture> {
-    return this.told(this.http.post<Picture>('/api/pictures', file));
+    return this.told(this.http.post<Picture>('/api/pictures', file), pictureSchema);
   }
 
   createProject(name: string, picture: string): Observable<Project> {
-    return this.told(this.http.post<Project>('/api/projects', { name, picture }));
+    return this.told(this.http.post<Project>('/api/projects', { name, picture }), projectSchema);
   }
 
-  save(id: string, save: Save): Observable<{ revision: number }> {
-    return this.told(this.http.put<{ revision: number }>(`/api/projects/${encodeURIComponent(id)}`, save));
+  save(id: string, save: Save): Observable<Saved> {
+    return this.told(this.http.put<Saved>(`/api/projects/${encodeURIComponent(id)}`, save), savedSchema);
   }
 
   remove(id: string): Observable<void> {
@@ -143,9 +109,14 @@ export class Api {
     return this.told(this.http.post('/api/chart', chart, { responseType: 'blob' }));
   }
 
-  private told<T>(answer: Observable<T>): Observable<T> {
+  /** Checks an answer, and tells every failure as an ApiError. */
+  private told<T>(answer: Observable<T>, schema?: Schema<T>): Observable<T> {
     return answer.pipe(
+      map((value) => (schema ? checked(schema, value) : value)),
       catchError((error: unknown) => {
+        if (error instanceof ContractError) {
+          return throwError(() => new ApiError(0, `the server's answer cannot be used: ${error.message}`));
+        }
         if (!(error instanceof HttpErrorResponse)) return throwError(() => error);
         const body = error.error as { error?: unknown } | null;
         const sentence = typeof body?.error === 'string' ? body.error : undefined;

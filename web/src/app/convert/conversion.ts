@@ -1,4 +1,5 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
+import type { Picture } from '@open-kite/contract';
 import {
   PIECES_METHOD,
   regroups,
@@ -7,8 +8,10 @@ import {
   type Anchor,
   type CurvePoint,
   type Design,
+  type DesignObject,
   type Likeness,
   type OutlineAt,
+  type PictureView,
   type Recipe,
   type StepName,
   type StitchList,
@@ -16,33 +19,47 @@ import {
 import { proxy, wrap, type Remote } from 'comlink';
 import { Cupboard } from '../cupboard/cupboard';
 import type { DesignMeasures } from './design-measures';
-import { DRAWERS, type ConvertWorker, type ExportKind, type PictureWorker, type Preview } from './convert-protocol';
+import {
+  DRAWERS,
+  type Converted,
+  type ConvertWorker,
+  type ExportKind,
+  type PictureWorker,
+  type Preview,
+} from './convert-protocol';
 
 export type ConversionState = 'opening' | 'working' | 'done' | 'failed' | 'cancelled';
+
+/** A project as it was opened. */
+interface Stored {
+  readonly id: string;
+  readonly designKey: string | null;
+}
 
 /** How long settings must rest before the likeness is measured. */
 const REST_MS = 500;
 
-/** What pieces are made from: how single ones are sewn is no part of it. */
-const shapesOf = (pieces: Recipe['pieces']): Recipe['pieces'] => ({
-  ...pieces,
-  decisions: pieces.decisions.filter(shapesPieces),
-});
-
-/** Parts of a recipe whose change makes the picture be traced anew. */
-const tracedFrom = ({ method, rendering, clothHex, budget, picture, light, colours, pieces }: Recipe): string =>
-  JSON.stringify([
+/** Parts of a recipe whose change makes a picture be traced anew, or a shape be made anew. */
+function tracedFrom({ objects, decisions, cloth, budget }: Recipe): string {
+  const renders = objects.some((object) => object.kind === 'picture' && object.method !== PIECES_METHOD);
+  return JSON.stringify([
+    objects.map(shapeOf),
+    // How single pieces are sewn is no part of it.
+    decisions.filter(shapesPieces),
     // Renderings are made anew as a whole.
-    method,
-    // Changes of a grid by hand need no rough result: they are shown while they are made.
-    method === PIECES_METHOD ? '' : [{ ...rendering, grid: null }, clothHex, budget],
-    picture,
-    light,
-    colours.count,
-    colours.smallestSpotMm2,
-    colours.decisions.filter(regroups),
-    shapesOf(pieces),
+    renders ? [cloth.hex, budget] : '',
   ]);
+}
+
+/** What of an object decides on shapes: names and threads of colours do not. */
+function shapeOf(object: DesignObject): unknown {
+  if (object.kind !== 'picture') return { ...object, name: '', locked: false };
+  const { id, hidden, method, picture, light, colours, pieces, rendering } = object;
+  const { count, smallestSpotMm2, decisions } = colours;
+  // Changes of a grid by hand need no rough result: they are shown while they are made.
+  const how = method === PIECES_METHOD ? '' : { ...rendering, grid: null };
+  return [id, hidden, method, how, picture, light, count, smallestSpotMm2, decisions.filter(regroups), pieces];
+}
 
 /** Turns recipes into designs in a worker: a rough one at once where tracing is needed, then the full one. */
 @Injectable()
@@ -91,14 +108,37 @@ export class Conversion implements OnDestroy {
     return counts;
   });
 
-  /** Fetches the picture into the worker; conversions wait for it. */
-  open(pictureHash: string, kind: 'raster' | 'svg'): void {
-    this.state.set('opening');
-    this.opened = Promise.all([this.loadCupboard(), this.worker.open(pictureHash, kind)]).then(() => undefined);
+  /**
+   * Fetches the pictures into the worker; conversions wait for them.
+   * @param stored the project they are of, and the key of the design that is stored with it
+   */
+  open(pictures: Readonly<Record<string, Picture>>, stored: Stored): void {
+    if (stored !== this.stored) {
+      this.stored = stored;
+      this.state.set('opening');
+      this.threadsKnown = this.loadCupboard();
+      this.threadsKnown.catch((error: unknown) => this.fail(error));
+    }
+    this.opened = Promise.all([this.threadsKnown, this.worker.open(pictures)]).then(() => undefined);
     this.opened.catch((error: unknown) => this.fail(error));
-    this.viewed = this.viewer.open(pictureHash);
+  }
+
+  private stored: Stored | undefined;
+  private threadsKnown: Promise<void> | undefined;
+  private shownPicture = '';
+
+  /** Shows the light and the tones of a picture from now on. */
+  showPicture(picture: Picture): void {
+    if (picture.hash === this.shownPicture) return;
+    this.shownPicture = picture.hash;
+    this.viewed = this.viewer.open(picture);
     // Without the picture there is nothing to compare with: whoever asks for it hears why.
     this.viewed.catch(() => undefined);
+  }
+
+  /** Stores the finished design with its project, so that it is there at once when it is opened again. */
+  async keepDesign(projectId: string): Promise<void> {
+    await this.worker.keep(projectId).catch(() => undefined);
   }
 
   /** Tells the worker which threads there are, and which are in the drawer. */
@@ -143,6 +183,7 @@ export class Conversion implements OnDestroy {
     this.progress.set({ step: 'prepare', share: 0 });
     this.error.set('');
     try {
+      if (await this.restore(job, recipe)) return;
       await this.opened;
       if (job !== this.job) return;
       this.state.set('working');
@@ -151,6 +192,33 @@ export class Conversion implements OnDestroy {
     } catch (error) {
       if (job === this.job) this.fail(error);
     }
+  }
+
+  /** Shows the design that is stored with the project, where it is of just this recipe; once, on opening. */
+  private async restore(job: number, recipe: Recipe): Promise<boolean> {
+    const { stored } = this;
+    if (!stored?.designKey || this.design()) return false;
+    await this.threadsKnown;
+    const made = await this.worker.restore(stored.id, stored.designKey, recipe, this.unseen ? 0 : DRAWERS);
+    if (!made || job !== this.job) return false;
+    performance.mark('kite-restored');
+    this.show(made, 'full');
+    this.finish(recipe);
+    await this.compare(job);
+    return true;
+  }
+
+  private show(made: Converted, quality: 'rough' | 'full'): void {
+    this.spares = { design: made.design, lists: [...made.spares] };
+    this.design.set(made.design);
+    this.measures.set(made.measures);
+    this.rough.set(quality === 'rough');
+  }
+
+  private finish(recipe: Recipe): void {
+    this.underWay = undefined;
+    this.lastTraced = tracedFrom(recipe);
+    this.state.set('done');
   }
 
   private async run(job: number, recipe: Recipe, quality: 'rough' | 'full'): Promise<void> {
@@ -163,14 +231,9 @@ export class Conversion implements OnDestroy {
     if (!made) performance.mark('kite-stopped');
     if (!made || request !== this.job) return;
     performance.mark(`kite-${quality}`);
-    this.spares = { design: made.design, lists: [...made.spares] };
-    this.design.set(made.design);
-    this.measures.set(made.measures);
-    this.rough.set(quality === 'rough');
+    this.show(made, quality);
     if (quality !== 'full') return;
-    this.underWay = undefined;
-    this.lastTraced = tracedFrom(recipe);
-    this.state.set('done');
+    this.finish(recipe);
     await this.compare(request);
   }
 
@@ -185,22 +248,22 @@ export class Conversion implements OnDestroy {
   }
 
   /** The whole picture in the light of a recipe; undefined where a newer one was asked for meanwhile. */
-  async picture(recipe: Recipe, pixels: number): Promise<ImageBitmap | undefined> {
+  async picture(view: PictureView, pixels: number): Promise<ImageBitmap | undefined> {
     await this.viewed;
-    return this.viewer.picture(recipe, pixels);
+    return this.viewer.picture(view, pixels);
   }
 
-  async tones(recipe: Recipe): Promise<Uint32Array> {
+  async tones(view: PictureView): Promise<Uint32Array> {
     await this.viewed;
-    return this.viewer.tones(recipe);
+    return this.viewer.tones(view);
   }
 
-  where(recipe: Recipe, colour: number, shade?: number): Promise<ImageBitmap | undefined> {
-    return this.worker.where(recipe, colour, shade);
+  where(recipe: Recipe, object: string, colour: number, shade?: number): Promise<ImageBitmap | undefined> {
+    return this.worker.where(recipe, object, colour, shade);
   }
 
-  outlineAt(recipe: Recipe, u: number, v: number): Promise<OutlineAt | undefined> {
-    return this.worker.outlineAt(recipe, u, v);
+  outlineAt(recipe: Recipe, object: string, u: number, v: number): Promise<OutlineAt | undefined> {
+    return this.worker.outlineAt(recipe, object, u, v);
   }
 
   async sample(u: number, v: number): Promise<Anchor | undefined> {
@@ -208,9 +271,9 @@ export class Conversion implements OnDestroy {
     return this.viewer.sample(u, v);
   }
 
-  async curve(recipe: Recipe, most: number): Promise<CurvePoint[] | undefined> {
+  async curve(recipe: Recipe, object: string, most: number): Promise<CurvePoint[] | undefined> {
     await this.opened;
-    return this.worker.curve(recipe, most);
+    return this.worker.curve(recipe, object, most);
   }
 
   /** Stops what is under way; the last design stays. */

@@ -1,3 +1,4 @@
+import type { Picture } from '@open-kite/contract';
 import type {
   Anchor,
   Chart,
@@ -5,6 +6,7 @@ import type {
   Design,
   DesignFile,
   OutlineAt,
+  PictureView,
   Recipe,
   StepName,
   StitchList,
@@ -39,8 +41,17 @@ export interface Converted {
 
 /** What the conversion worker offers; spoken through comlink. */
 export interface ConvertWorker {
-  /** Fetches the exact pixels of a picture, and its shapes; the conversions that follow work on them. */
-  open(pictureHash: string, kind: 'raster' | 'svg'): Promise<void>;
+  /**
+   * Fetches the exact pixels of pictures, and their shapes, by their names in recipes; the conversions that follow work
+   * on them. Pictures it has already stay.
+   */
+  open(pictures: Readonly<Record<string, Picture>>): Promise<void>;
+  /**
+   * Shows the finished design that is stored with a project, if it is of just this recipe, as if it had been converted.
+   */
+  restore(projectId: string, designKey: string, recipe: Recipe, copies: number): Promise<Converted | undefined>;
+  /** Stores the last full design with a project. */
+  keep(projectId: string): Promise<void>;
   /** Threads the conversions that follow may use. */
   setCupboard(charts: readonly Chart[], stash: readonly string[]): void;
   /**
@@ -58,12 +69,12 @@ export interface ConvertWorker {
   cancel(job: number): void;
   /** Likeness of the last full design: CIEDE2000 and similarity. */
   likeness(): Promise<{ deltaE: number; ssim: number } | undefined>;
-  /** Shows where a colour of the design is, or one of its shades: everything else is covered with cloth. */
-  where(recipe: Recipe, colour: number, shade: number | undefined): Promise<ImageBitmap | undefined>;
+  /** Shows where a colour of a picture is, counted among its own, or one of its shades: everything else is covered with cloth. */
+  where(recipe: Recipe, object: string, colour: number, shade: number | undefined): Promise<ImageBitmap | undefined>;
   /** Outline of what is of one colour at a place of the source picture. */
-  outlineAt(recipe: Recipe, u: number, v: number): Promise<OutlineAt | undefined>;
+  outlineAt(recipe: Recipe, object: string, u: number, v: number): Promise<OutlineAt | undefined>;
   /** Difference against number of threads; undefined where a newer curve was asked for. */
-  curve(recipe: Recipe, most: number): Promise<CurvePoint[] | undefined>;
+  curve(recipe: Recipe, object: string, most: number): Promise<CurvePoint[] | undefined>;
   /** The last full design as a file. */
   exportAs(kind: ExportKind, name: string, recipe: Recipe): Promise<Uint8Array<ArrayBuffer>>;
   /** A small picture of the last full design, for the shelf. */
@@ -76,11 +87,11 @@ export interface ConvertWorker {
  */
 export interface PictureWorker {
   /** Fetches the exact pixels of a picture. */
-  open(pictureHash: string): Promise<void>;
+  open(picture: Picture): Promise<void>;
   /** The whole picture in the light of a recipe, for the screen; undefined where a newer one was asked for. */
-  picture(recipe: Recipe, pixels: number): Promise<ImageBitmap | undefined>;
+  picture(view: PictureView, pixels: number): Promise<ImageBitmap | undefined>;
   /** How many pixels have each lightness, before the light is changed. */
-  tones(recipe: Recipe): Promise<Uint32Array>;
+  tones(view: PictureView): Promise<Uint32Array>;
   /** Colour of the source picture at a place of it. */
   sample(u: number, v: number): Anchor | undefined;
 }

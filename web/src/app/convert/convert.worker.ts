@@ -1,3 +1,4 @@
+import type { Picture } from '@open-kite/contract';
 import { expose, transfer } from 'comlink';
 import {
   convert,
@@ -5,7 +6,11 @@ import {
   figuresOf,
   fromHex,
   likenessSteps,
+  designKey,
   outlineAt,
+  packDesign,
+  pictureAlone,
+  pictureOfInput,
   pictureShades,
   preparedPicture,
   renderDesign,
@@ -14,13 +19,13 @@ import {
   whereColour,
   writeArchive,
   writePng,
-  type Artwork,
   type Chart,
   type ConvertInput,
   type CurvePoint,
   type Design,
-  type Raster,
   type Recipe,
+  type SourcePicture,
+  unpackDesign,
 } from '@open-kite/core';
 import { buffersOf, copyStitches } from './stitch-copies';
 import { DIMMED, type Converted, type ConvertWorker } from './convert-protocol';
@@ -33,17 +38,21 @@ const TURN_MS = 12;
 
 class Cancelled extends Error {}
 
-let raster: Raster | undefined;
-let artwork: Artwork | undefined;
-let pictureHash = '';
+/** Pictures by their names in recipes, and what is fetched of each. */
+let pictures: Readonly<Record<string, Picture>> = {};
+const sources = new Map<string, Promise<SourcePicture>>();
+let opened: Readonly<Record<string, SourcePicture>> = {};
+let opening: Promise<void> = Promise.resolve();
 let charts: readonly Chart[] = [];
 let stash: ReadonlySet<string> = new Set();
-let cache = new StepCache();
+const cache = new StepCache();
 let wanted = 0;
 /** Conversions under way. */
 let converting = 0;
 let finished: Design | undefined;
 let finishedRecipe: Recipe | undefined;
+/** Key of the design that is stored with the project. */
+let storedKey: string | undefined;
 
 /** The design with arrays of its own, so that they can leave without a copy while the cache keeps its own; and more for those who draw. */
 function leave(design: Design, copies: number): Converted {
@@ -59,9 +68,32 @@ function ready(): Design {
   return finished;
 }
 
-function inputFor(recipe: Recipe): ConvertInput {
-  if (!raster) throw new Error('no picture is open');
-  return { raster, artwork, pictureKey: pictureHash, recipe, charts, stash };
+/** What a conversion takes, once its pictures are there. */
+async function inputFor(recipe: Recipe): Promise<ConvertInput> {
+  await opening;
+  return { pictures: opened, recipe, charts, stash };
+}
+
+function fetchSource({ hash, kind }: Picture): Promise<SourcePicture> {
+  const known = sources.get(hash);
+  if (known) return known;
+  const made = Promise.all([fetchPixels(hash), kind === 'svg' ? fetchArtwork(hash) : undefined]).then(
+    ([raster, artwork]): SourcePicture => ({ key: hash, raster, artwork }),
+  );
+  sources.set(hash, made);
+  // What could not be fetched is asked for again.
+  made.catch(() => sources.delete(hash));
+  return made;
+}
+
+const keyFor = (recipe: Recipe): string =>
+  designKey(recipe, hashesOf(recipe), charts, recipe.objects.some(usesStash) ? [...stash] : []);
+
+const usesStash = (object: Recipe['objects'][number]): boolean => object.kind === 'picture' && object.colours.stashOnly;
+
+function hashesOf({ objects }: Recipe): Record<string, string> {
+  const names = objects.flatMap((object) => (object.kind === 'picture' ? [object.source] : []));
+  return Object.fromEntries(names.map((name) => [name, pictures[name]?.hash ?? '']));
 }
 
 /** Number of the latest curve asked for: an older one is not finished. */
@@ -71,11 +103,36 @@ let curveJob = 0;
 const WHERE_SIDE = 700;
 
 const worker: ConvertWorker = {
-  async open(hash, kind) {
-    [raster, artwork] = await Promise.all([fetchPixels(hash), kind === 'svg' ? fetchArtwork(hash) : undefined]);
-    pictureHash = hash;
-    cache = new StepCache();
-    finished = undefined;
+  open(given) {
+    pictures = given;
+    opening = Promise.all(
+      Object.entries(given).map(async ([name, picture]) => [name, await fetchSource(picture)] as const),
+    ).then((list) => {
+      opened = Object.fromEntries(list);
+    });
+    opening.catch(() => undefined);
+    return opening;
+  },
+
+  async restore(projectId, key, recipe, copies) {
+    if (key !== keyFor(recipe)) return undefined;
+    try {
+      const design = unpackDesign(new Uint8Array(await fetchBytes(`/api/projects/${projectId}/designs/${key}`)));
+      [finished, finishedRecipe, storedKey] = [design, recipe, key];
+      return leave(design, copies);
+    } catch {
+      // What cannot be read is made anew.
+      return undefined;
+    }
+  },
+
+  async keep(projectId) {
+    if (!finished || !finishedRecipe) return;
+    const key = keyFor(finishedRecipe);
+    if (key === storedKey) return;
+    const body = new Blob([new Uint8Array(packDesign(finished))], { type: 'application/octet-stream' });
+    const answer = await fetch(`/api/projects/${projectId}/designs/${key}`, { method: 'PUT', body });
+    if (answer.ok) storedKey = key;
   },
 
   setCupboard(given, keys) {
@@ -84,8 +141,8 @@ const worker: ConvertWorker = {
   },
 
   async convert(job, recipe, quality, copies, progress) {
-    const input = inputFor(recipe);
     wanted = Math.max(wanted, job);
+    const input = await inputFor(recipe);
     converting++;
     let told = -Infinity;
     let turned = performance.now();
@@ -124,7 +181,9 @@ const worker: ConvertWorker = {
   async likeness() {
     if (!finished || !finishedRecipe) return undefined;
     const design = finished;
-    const steps = likenessSteps(design, await preparedPicture(inputFor(finishedRecipe), cache));
+    if (design.pictures.length === 0) return undefined;
+    const picture = await preparedPicture(pictureOfInput(await inputFor(finishedRecipe)), cache);
+    const steps = likenessSteps(pictureAlone(design), picture);
     for (;;) {
       const step = steps.next();
       if (step.done) return step.value;
@@ -134,10 +193,10 @@ const worker: ConvertWorker = {
     }
   },
 
-  async where(recipe, colour, shade) {
-    const found = await whereColour(inputFor(recipe), cache, colour, shade);
+  async where(recipe, object, colour, shade) {
+    const found = await whereColour(pictureOfInput(await inputFor(recipe), object), cache, colour, shade);
     if (!found) return undefined;
-    const { r, g, b } = fromHex(recipe.clothHex);
+    const { r, g, b } = fromHex(recipe.cloth.hex);
     const step = Math.max(1, Math.ceil(Math.max(found.width, found.height) / WHERE_SIDE));
     const width = Math.ceil(found.width / step);
     const height = Math.ceil(found.height / step);
@@ -151,15 +210,16 @@ const worker: ConvertWorker = {
     return transfer(bitmap, [bitmap]);
   },
 
-  outlineAt(recipe, u, v) {
-    return outlineAt(inputFor(recipe), cache, u, v);
+  async outlineAt(recipe, object, u, v) {
+    return outlineAt(pictureOfInput(await inputFor(recipe), object), cache, u, v);
   },
 
-  async curve(recipe, most) {
+  async curve(recipe, object, most) {
     const job = ++curveJob;
-    const used = charts.filter((chart) => recipe.colours.charts.includes(chart.id));
+    const input = pictureOfInput(await inputFor(recipe), object);
+    const used = charts.filter((chart) => input.view.colours.charts.includes(chart.id));
     const points: CurvePoint[] = [];
-    for (const point of threadCurve(await pictureShades(inputFor(recipe), cache), most, used)) {
+    for (const point of threadCurve(await pictureShades(input, cache), most, used)) {
       points.push(point);
       await nextTurn();
       if (job !== curveJob) return undefined;
@@ -170,9 +230,11 @@ const worker: ConvertWorker = {
   async exportAs(kind, name, recipe) {
     const design = ready();
     if (kind === 'kite') {
-      const [part, extension] = artwork ? ['source', 'svg'] : ['image', 'png'];
-      const bytes = new Uint8Array(await fetchBytes(`/api/pictures/${pictureHash}/${part}`));
-      return new Uint8Array(writeArchive({ name, recipe, design, picture: { bytes, extension } }));
+      const files = Object.entries(hashesOf(recipe)).map(async ([source, hash]) => {
+        const [part, extension] = pictures[source].kind === 'svg' ? ['source', 'svg'] : ['image', 'png'];
+        return { source, extension, bytes: new Uint8Array(await fetchBytes(`/api/pictures/${hash}/${part}`)) };
+      });
+      return new Uint8Array(writeArchive({ name, recipe, design, pictures: await Promise.all(files) }));
     }
     const content = DESIGN_FILES[kind](design);
     return typeof content === 'string' ? new TextEncoder().encode(content) : new Uint8Array(content);

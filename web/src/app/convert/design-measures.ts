@@ -26,7 +26,8 @@ export interface DesignMeasures {
 }
 
 export function measureDesign(design: Design): DesignMeasures {
-  const { stitches, threads, pieces, chart } = design;
+  const { stitches, pieces, threads, pictures } = design;
+  const grid = pictures.find(({ chart }) => chart);
   const pieceStitches = new Uint32Array(pieces.length);
   const cuts: number[] = [];
   for (let i = 0; i < stitches.count; i++) {
@@ -39,6 +40,8 @@ export function measureDesign(design: Design): DesignMeasures {
     pieceStitches,
     cuts,
     findings: findingsOf(design),
-    threadCounts: chart ? countThreads(chart.grid, chart.cells, chart.backs, threads.length) : [],
+    threadCounts: grid?.chart
+      ? countThreads(grid.chart.grid, grid.chart.cells, grid.chart.backs, grid.threads.length)
+      : [],
   };
 }

@@ -1,5 +1,13 @@
 import { expose, transfer } from 'comlink';
-import { pictureTones, sampleColour, StepCache, wholePicture, type Raster, type Recipe } from '@open-kite/core';
+import {
+  named,
+  pictureTones,
+  sampleColour,
+  StepCache,
+  wholePicture,
+  type PictureView,
+  type Raster,
+} from '@open-kite/core';
 import type { PictureWorker } from './convert-protocol';
 import { fetchPixels, nextTurn } from './worker-parts';
 
@@ -9,30 +17,30 @@ let cache = new StepCache();
 /** Number of the latest picture asked for: older ones are not drawn. */
 let latest = 0;
 
-function inputFor(recipe: Recipe): Parameters<typeof wholePicture>[0] {
+function inputFor(view: PictureView): Parameters<typeof wholePicture>[0] {
   if (!raster) throw new Error('no picture is open');
-  return { raster, pictureKey: pictureHash, recipe, charts: [] };
+  return { source: { key: pictureHash, raster: named(raster, `pixels ${pictureHash}`) }, view };
 }
 
 const worker: PictureWorker = {
-  async open(hash) {
+  async open({ hash }) {
     raster = await fetchPixels(hash);
     pictureHash = hash;
     cache = new StepCache();
   },
 
-  async picture(recipe, pixels) {
+  async picture(view, pixels) {
     const job = ++latest;
     // Sliders ask faster than a large picture can be lit: only the last of those waiting is worth it.
     await nextTurn();
     if (job !== latest) return undefined;
-    const lit = await wholePicture(inputFor(recipe), cache, pixels);
+    const lit = await wholePicture(inputFor(view), cache, pixels);
     const bitmap = await createImageBitmap(new ImageData(new Uint8ClampedArray(lit.data), lit.width, lit.height));
     return transfer(bitmap, [bitmap]);
   },
 
-  async tones(recipe) {
-    return pictureTones(inputFor(recipe), cache);
+  async tones(view) {
+    return pictureTones(inputFor(view), cache);
   },
 
   sample(u, v) {

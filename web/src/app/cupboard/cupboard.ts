@@ -1,7 +1,8 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { threadKey, type ChartContent, type StashEntry } from '@open-kite/core';
 import { firstValueFrom } from 'rxjs';
-import { Api, type CupboardChart } from '../api/api';
+import type { CupboardChart } from '@open-kite/contract';
+import { Api } from '../api/api';
 
 /** Thread charts and the drawer, shared by the cupboard's page and the studio. */
 @Injectable({ providedIn: 'root' })

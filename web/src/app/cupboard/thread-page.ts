@@ -34,7 +34,7 @@ import {
   type StashEntry,
 } from '@open-kite/core';
 import { Archive, Download, Ellipsis, LucideAngularModule, Plus, Search, Trash2, Upload } from 'lucide-angular';
-import type { CupboardChart } from '../api/api';
+import type { CupboardChart } from '@open-kite/contract';
 import { Cupboard } from './cupboard';
 import { findThreads, readColour, type ListedThread, type ThreadOrder } from './thread-search';
 

@@ -60,9 +60,11 @@ describe('history', () => {
         line,
         `step ${i}`,
         (r) => {
-          if (random() < 0.3) r.colours.count = random() < 0.5 ? 'auto' : 1 + Math.floor(random() * 60);
-          else if (random() < 0.5) r.colours.charts = random() < 0.5 ? ['a'] : ['b', 'c'];
-          else r.picture.widthMm = 10 + Math.floor(random() * 300);
+          const [picture] = r.objects;
+          if (picture.kind !== 'picture') return;
+          if (random() < 0.3) picture.colours.count = random() < 0.5 ? 'auto' : 1 + Math.floor(random() * 60);
+          else if (random() < 0.5) picture.colours.charts = random() < 0.5 ? ['a'] : ['b', 'c'];
+          else picture.picture.widthMm = 10 + Math.floor(random() * 300);
         },
         false,
       );

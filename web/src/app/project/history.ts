@@ -1,6 +1,6 @@
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from 'immer';
 import type { Recipe } from '@open-kite/core';
-import type { HistoryEntry } from '../api/api';
+import type { HistoryEntry } from '@open-kite/contract';
 
 enablePatches();
 

@@ -1,7 +1,8 @@
 import { TestBed } from '@angular/core/testing';
 import { defaultRecipe } from '@open-kite/core';
 import { of, Subject, throwError, type Observable } from 'rxjs';
-import { Api, ApiError, type Project, type Save } from '../api/api';
+import type { Project, Save } from '@open-kite/contract';
+import { Api, ApiError } from '../api/api';
 import { ProjectStore } from './project-store';
 
 const project: Project = {
@@ -9,9 +10,10 @@ const project: Project = {
   name: 'Kite',
   revision: 4,
   recipe: defaultRecipe(100, 100),
-  picture: { hash: 'h', width: 100, height: 100, kind: 'raster' },
+  pictures: { 'picture-1': { hash: 'h', width: 100, height: 100, kind: 'raster' } },
   history: [],
   position: 0,
+  designKey: null,
 };
 
 describe('ProjectStore', () => {

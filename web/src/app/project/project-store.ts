@@ -1,7 +1,9 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
-import type { Recipe } from '@open-kite/core';
+import type { Picture } from '@open-kite/contract';
+import { parseRecipe, pictureOf, viewOf, type PictureView, type Recipe } from '@open-kite/core';
 import { firstValueFrom } from 'rxjs';
-import { Api, ApiError, type Picture } from '../api/api';
+import { Api, ApiError } from '../api/api';
+import { draftView } from './draft-view';
 import { change, redo, undo, type Draft, type Timeline } from './history';
 
 export type SaveState = 'saved' | 'saving' | 'offline' | 'conflict';
@@ -23,11 +25,29 @@ export class ProjectStore implements OnDestroy {
   private dirty = false;
   private lastChange = 0;
 
-  readonly picture = signal<Picture | undefined>(undefined);
+  /** The project's pictures, by their names in the recipe. */
+  readonly pictures = signal<Readonly<Record<string, Picture>>>({});
+  /** The project as it was opened: its id, and the key of the finished design that is stored with it. */
+  readonly stored = signal<{ readonly id: string; readonly designKey: string | null } | undefined>(undefined);
+  /** Picture that is worked on, by its id; the lowest while none is named. */
+  readonly openPicture = signal<string | undefined>(undefined);
   readonly saveState = signal<SaveState>('saved');
   readonly problem = signal('');
   readonly name = this.latestName.asReadonly();
   readonly recipe = computed(() => this.line()?.recipe);
+  /** The picture that is worked on, as the recipe has it. */
+  readonly object = computed(() => {
+    const recipe = this.recipe();
+    return recipe && pictureOf(recipe, this.openPicture());
+  });
+  /** The recipe as the picture that is worked on sees it. */
+  readonly view = computed((): PictureView | undefined => {
+    const recipe = this.recipe();
+    const object = this.object();
+    return recipe && object && viewOf(recipe, object);
+  });
+  /** What the picture that is worked on shows. */
+  readonly picture = computed(() => this.pictures()[this.object()?.source ?? '']);
   readonly undoLabel = computed(() => {
     const line = this.line();
     return line && line.position > 0 ? line.entries[line.position - 1].label : undefined;
@@ -37,21 +57,41 @@ export class ProjectStore implements OnDestroy {
     return line && line.position < line.entries.length ? line.entries[line.position].label : undefined;
   });
 
-  /** Opens a project. @throws ApiError */
+  /** Opens a project. @throws ApiError, or RangeError for a recipe that is none */
   async open(id: string): Promise<void> {
     const project = await firstValueFrom(this.api.project(id));
     this.id = id;
     this.revision = project.revision;
     this.dirty = false;
     this.latestName.set(project.name);
-    this.picture.set(project.picture);
-    const { recipe, history, position } = project;
+    const { history, position, pictures, designKey } = project;
+    const recipe = parseRecipe(project.recipe);
+    this.pictures.set(pictures);
+    this.stored.set({ id, designKey });
     this.line.set({ recipe, entries: history, position, shared: history.length });
     this.saveState.set('saved');
   }
 
-  /** Changes the recipe; quick repeats under the same label become one step of undo, unless each stands by itself. */
-  change(label: string, edit: (recipe: Draft<Recipe>) => void, alone = false): void {
+  /**
+   * Changes the recipe as the picture that is worked on sees it; quick repeats under the same label become one step of
+   * undo, unless each stands by itself.
+   */
+  change(label: string, edit: (view: Draft<PictureView>) => void, alone = false): void {
+    const picture = this.object()?.id;
+    this.changeWhole(label, (recipe) => edit(draftView(recipe, picture)), alone);
+  }
+
+  /** Gives the project another picture, under a name that its recipe does not have yet. */
+  addPicture(picture: Picture): string {
+    let n = 1;
+    while (Object.hasOwn(this.pictures(), `picture-${n}`)) n++;
+    const source = `picture-${n}`;
+    this.pictures.update((pictures) => ({ ...pictures, [source]: picture }));
+    return source;
+  }
+
+  /** Changes the recipe as a whole. */
+  changeWhole(label: string, edit: (recipe: Draft<Recipe>) => void, alone = false): void {
     const now = performance.now();
     const joined = !alone && now - this.lastChange < GESTURE_MS;
     this.lastChange = now;
@@ -133,6 +173,7 @@ export class ProjectStore implements OnDestroy {
           revision: this.revision,
           name: this.latestName(),
           recipe: line.recipe,
+          pictures: Object.fromEntries(Object.entries(this.pictures()).map(([source, { hash }]) => [source, hash])),
           keep: line.shared,
           entries: line.entries.slice(line.shared),
           position: line.position,

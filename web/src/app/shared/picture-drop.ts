@@ -1,5 +1,6 @@
 import { firstValueFrom } from 'rxjs';
-import type { Api, Project } from '../api/api';
+import type { Project } from '@open-kite/contract';
+import type { Api } from '../api/api';
 
 /** Endings a picture may have, for the file dialog. */
 export const PICTURE_TYPES = '.png,.jpg,.jpeg,.webp,.gif,.bmp,.tif,.tiff,.svg';

@@ -1,7 +1,8 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { provideRouter, Router } from '@angular/router';
 import { of, throwError } from 'rxjs';
-import { Api, ApiError, type Project, type ProjectSummary } from '../api/api';
+import type { Project, ProjectSummary } from '@open-kite/contract';
+import { Api, ApiError } from '../api/api';
 import { Shelf } from './shelf';
 
 const summary = (
@@ -14,6 +15,7 @@ const summary = (
   updatedAt: '2026-05-02T10:00:00.000Z',
   hasPreview: figures !== null,
   figures,
+  making: false,
 });
 
 describe('Shelf', () => {

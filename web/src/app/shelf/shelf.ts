@@ -4,7 +4,8 @@ import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
 import { EllipsisVertical, ImageUp, LucideAngularModule, RefreshCw, Spool } from 'lucide-angular';
 import { firstValueFrom } from 'rxjs';
-import { Api, type ProjectSummary } from '../api/api';
+import type { ProjectSummary } from '@open-kite/contract';
+import { Api } from '../api/api';
 import { fileOf, PICTURE_TYPES, projectFromPicture } from '../shared/picture-drop';
 import { formatCount } from '../shared/units';
 

@@ -1,5 +1,5 @@
 import { effect, inject, Injectable, type OnDestroy, signal, untracked } from '@angular/core';
-import type { Recipe } from '@open-kite/core';
+import type { PictureView } from '@open-kite/core';
 import { Conversion } from '../convert/conversion';
 import { ProjectStore } from '../project/project-store';
 
@@ -19,16 +19,17 @@ export class LitPicture implements OnDestroy {
   constructor() {
     let shown = '';
     effect(() => {
-      const recipe = this.store.recipe();
-      const hash = this.store.picture()?.hash;
-      if (!recipe || !hash) return;
-      const key = `${hash} ${JSON.stringify(recipe.light)}`;
+      const view = this.store.view();
+      const picture = this.store.picture();
+      if (!view || !picture) return;
+      const key = `${picture.hash} ${JSON.stringify(view.light)}`;
       if (key === shown) return;
       shown = key;
       untracked(() => {
         clearTimeout(this.rest);
-        void this.draw(recipe, MOVING_PIXELS);
-        this.rest = setTimeout(() => void this.draw(recipe, RESTING_PIXELS), REST_MS);
+        this.conversion.showPicture(picture);
+        void this.draw(view, MOVING_PIXELS);
+        this.rest = setTimeout(() => void this.draw(view, RESTING_PIXELS), REST_MS);
       });
     });
   }
@@ -40,9 +41,9 @@ export class LitPicture implements OnDestroy {
     this.bitmap()?.close();
   }
 
-  private async draw(recipe: Recipe, pixels: number): Promise<void> {
+  private async draw(view: PictureView, pixels: number): Promise<void> {
     try {
-      const bitmap = await this.conversion.picture(recipe, pixels);
+      const bitmap = await this.conversion.picture(view, pixels);
       if (!bitmap) return;
       this.bitmap()?.close();
       this.bitmap.set(bitmap);

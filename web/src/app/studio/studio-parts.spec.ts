@@ -175,10 +175,10 @@ describe('the studio', () => {
     it('keeps the proportion of the finished size, within what a hoop holds', async () => {
       const fixture = await open('picture');
       await drag(fixture, 'Width', 200);
-      expect(store.recipe().picture).toEqual(jasmine.objectContaining({ widthMm: 200, heightMm: 150 }));
+      expect(store.view().picture).toEqual(jasmine.objectContaining({ widthMm: 200, heightMm: 150 }));
       await drag(fixture, 'Height', 400);
-      expect(store.recipe().picture.widthMm).toBeCloseTo(400, 1);
-      expect(store.recipe().picture.heightMm).toBeCloseTo(300, 1);
+      expect(store.view().picture.widthMm).toBeCloseTo(400, 1);
+      expect(store.view().picture.heightMm).toBeCloseTo(300, 1);
     });
 
     it('changes fabric and its cloth together, and the cloth alone', async () => {
@@ -186,13 +186,13 @@ describe('the studio', () => {
       const select = all(fixture, 'select')[0] as HTMLSelectElement;
       select.value = 'denim';
       select.dispatchEvent(new Event('change'));
-      expect(store.recipe().stitches.fabric).toBe('denim');
-      expect(store.recipe().clothHex).toBe('#4a5c74');
+      expect(store.view().cloth.fabric).toBe('denim');
+      expect(store.view().cloth.hex).toBe('#4a5c74');
       const colour = all(fixture, 'input[type=color]')[0] as HTMLInputElement;
       colour.value = '#112233';
       colour.dispatchEvent(new Event('input'));
-      expect(store.recipe().clothHex).toBe('#112233');
-      expect(store.recipe().stitches.fabric).toBe('denim');
+      expect(store.view().cloth.hex).toBe('#112233');
+      expect(store.view().cloth.fabric).toBe('denim');
     });
 
     it('moves every slider of the stitches into the recipe', async () => {

@@ -1,6 +1,18 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { Anchor, Bounds, Look, Piece } from '@open-kite/core';
+import {
+  candidatesOf,
+  findAgain,
+  objectFrame,
+  refOfPiece,
+  wholeMm2Of,
+  type Anchor,
+  type Bounds,
+  type Design,
+  type Look,
+  type PieceRef,
+} from '@open-kite/core';
 import { Conversion } from '../convert/conversion';
+import { ProjectStore } from '../project/project-store';
 import type { Box } from './stage/camera';
 
 /** Steps of the work, in order; each is a knot of the Line. */
@@ -29,6 +41,7 @@ const MACHINE_RATE = 12.5;
 @Injectable()
 export class StudioState {
   private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
 
   readonly knot = signal<Knot>('stitches');
   readonly look = signal<Look>('sewn');
@@ -66,8 +79,8 @@ export class StudioState {
 
   readonly rows = computed(() => this.conversion.design()?.stitches.count ?? 0);
 
-  /** The chosen pieces as they were when they were chosen. */
-  private chosen: readonly Piece[] = [];
+  /** What the chosen pieces are called, so that they are found again in a new result. */
+  private chosen: readonly PieceRef[] = [];
   private lastFrame = 0;
   private exact = 0;
 
@@ -98,14 +111,35 @@ export class StudioState {
       this.selected.set(new Set());
       return;
     }
-    const found = this.chosen.map((piece) => likest(design.pieces, piece)).filter((i) => i >= 0);
-    this.selected.set(new Set(found));
+    const objects = this.store.recipe()?.objects ?? [];
+    const candidates = this.candidates(design);
+    const found = this.chosen.map((ref) => findAgain(candidates, ref, objectFrame(objects, ref.object).toHoop));
+    this.selected.set(new Set(found.filter((i) => i >= 0)));
   }
 
   private choose(pieces: ReadonlySet<number>): void {
-    const all = this.conversion.design()?.pieces ?? [];
-    this.chosen = [...pieces].flatMap((i) => (all[i] ? [all[i]] : []));
+    const design = this.conversion.design();
+    this.chosen = design ? [...pieces].flatMap((i) => this.refOf(design, i)) : [];
     this.selected.set(pieces);
+  }
+
+  private candidates(design: Design) {
+    const objects = this.store.recipe()?.objects ?? [];
+    return candidatesOf(design.pieces, { wholeMm2: (id) => wholeMm2Of(objects, id), colours: design.colours });
+  }
+
+  /** What a piece is called. */
+  private refOf({ pieces, colours }: Design, index: number): PieceRef[] {
+    const piece = pieces.at(index);
+    if (!piece) return [];
+    const objects = this.store.recipe()?.objects ?? [];
+    return [
+      refOfPiece(
+        piece,
+        { wholeMm2: (id) => wholeMm2Of(objects, id), colours },
+        objectFrame(objects, piece.object).toFrame,
+      ),
+    ];
   }
 
   /** Asks the stage to show a part of the hoop. */
@@ -152,22 +186,4 @@ export class StudioState {
 export function around({ left, top, right, bottom }: Bounds): Box {
   const room = Math.max(4, (right - left) * 0.4, (bottom - top) * 0.4);
   return { left: left - room, top: top - room, width: right - left + 2 * room, height: bottom - top + 2 * room };
-}
-
-/** The piece that takes another's place: named alike, or of its size around its place. */
-function likest(pieces: readonly Piece[], { drawn, anchor, areaMm2, bounds }: Piece): number {
-  if (drawn !== undefined) return pieces.findIndex((piece) => piece.drawn === drawn);
-  const reach = 1 + 0.2 * Math.max(bounds.right - bounds.left, bounds.bottom - bounds.top);
-  let best = -1;
-  let least = reach;
-  pieces.forEach((piece, i) => {
-    const times = piece.areaMm2 / areaMm2;
-    if (piece.drawn !== undefined || times > 1.6 || times < 0.6) return;
-    const gap = Math.hypot(piece.anchor.x - anchor.x, piece.anchor.y - anchor.y);
-    if (gap < least) {
-      least = gap;
-      best = i;
-    }
-  });
-  return best;
 }

@@ -27,6 +27,8 @@ import { DrawActs } from './draw/draw-acts';
 import { GradientActs } from './stitches/gradient-acts';
 import { GRID_KEYS, GridActs } from './grid/grid-acts';
 import { LitPicture } from './lit-picture';
+import { ObjectActs } from './objects/object-acts';
+import { OpenPicture } from './open-picture';
 import { MaskPane } from './picture/mask-pane';
 import { PictureTools } from './picture/picture-tools';
 import { PieceActs } from './pieces/piece-acts';
@@ -80,6 +82,8 @@ const PREVIEW_AFTER_MS = 5000;
     GridActs,
     GradientActs,
     LitPicture,
+    ObjectActs,
+    OpenPicture,
     PictureTools,
     PieceActs,
     ProjectStore,
@@ -140,6 +144,11 @@ export class Studio {
       void untracked(() => this.open(id));
     });
     effect(() => {
+      const pictures = this.store.pictures();
+      const stored = this.store.stored();
+      if (stored) untracked(() => this.conversion.open(pictures, stored));
+    });
+    effect(() => {
       const recipe = this.store.recipe();
       if (recipe) void untracked(() => this.conversion.convert(recipe));
     });
@@ -168,8 +177,6 @@ export class Studio {
     this.missing.set('');
     try {
       await this.store.open(id);
-      const picture = this.store.picture();
-      if (picture) this.conversion.open(picture.hash, picture.kind);
     } catch (error) {
       this.missing.set(
         error instanceof ApiError && error.status === 404
@@ -187,6 +194,7 @@ export class Studio {
     if (this.conversion.state() !== 'done') return;
     const preview = await this.conversion.preview();
     if (!preview) return;
+    void this.conversion.keepDesign(this.id());
     const { png, stitches, threads, minutes } = preview;
     // A missing picture on the shelf is no reason to disturb the work.
     await firstValueFrom(this.api.setPreview(this.id(), png, { stitches, threads, minutes })).catch(() => undefined);

@@ -6,20 +6,28 @@ import {
   type ChartContent,
   type Design,
   type Likeness,
+  pictureOf,
+  type PictureView,
   type Recipe,
+  type ShapeObject,
+  viewOf,
   type StashEntry,
 } from '@open-kite/core';
 import { provideRouter } from '@angular/router';
 import { of } from 'rxjs';
-import { Api, type CupboardChart } from '../api/api';
+import type { CupboardChart } from '@open-kite/contract';
+import { Api } from '../api/api';
 import { measureDesign } from '../convert/design-measures';
 import { Conversion, type ConversionState } from '../convert/conversion';
+import { draftView } from '../project/draft-view';
 import { change, type Draft, type Timeline } from '../project/history';
 import { ProjectStore } from '../project/project-store';
 import { ColourActs } from '../studio/colours/colour-acts';
 import { DrawActs } from '../studio/draw/draw-acts';
 import { GridActs } from '../studio/grid/grid-acts';
 import { LitPicture } from '../studio/lit-picture';
+import { ObjectActs } from '../studio/objects/object-acts';
+import { OpenPicture } from '../studio/open-picture';
 import { PictureTools } from '../studio/picture/picture-tools';
 import { PieceActs } from '../studio/pieces/piece-acts';
 import { RenderingActs } from '../studio/rendering/rendering-acts';
@@ -43,11 +51,12 @@ function picture(): ReturnType<typeof createRaster> {
 }
 
 /** A real design of a small picture. */
-export async function smallDesign(edit: (recipe: Draft<Recipe>) => void = () => undefined): Promise<Design> {
+export async function smallDesign(edit: (view: Draft<PictureView>) => void = () => undefined): Promise<Design> {
   const raster = picture();
   const recipe = structuredClone(defaultRecipe(raster.width, raster.height)) as Draft<Recipe>;
-  edit(recipe);
-  return convert({ raster, pictureKey: 'small', recipe, charts: [] });
+  edit(draftView(recipe, undefined));
+  const made = recipe as unknown as Recipe;
+  return convert({ pictures: { 'picture-1': { key: 'small', raster } }, recipe: made, charts: [] });
 }
 
 /** Stands in for the conversion worker: shows a design made beforehand. */
@@ -87,20 +96,42 @@ export function fakeConversion(first?: Design) {
     hold: jasmine.createSpy('hold'),
     resume: jasmine.createSpy('resume'),
     convert: jasmine.createSpy('convert'),
+    showPicture: jasmine.createSpy('showPicture'),
+    keepDesign: jasmine.createSpy('keepDesign'),
   };
 }
 
 /** Stands in for the project store: changes are real, saving is not. */
 export function fakeStore() {
   const line = signal<Timeline>({ recipe: defaultRecipe(320, 240), entries: [], position: 0, shared: 0 });
+  const recipe = computed(() => line().recipe);
+  const object = computed(() => {
+    const found = pictureOf(recipe());
+    if (!found) throw new Error('no picture');
+    return found;
+  });
+  const info = { hash: 'a'.repeat(64), width: 320, height: 240, kind: 'raster' as const };
+  const changeWhole = (label: string, edit: (recipe: Draft<Recipe>) => void): void =>
+    line.update((l) => change(l, label, edit, false));
   return {
     line,
-    recipe: computed(() => line().recipe),
-    picture: signal({ hash: 'a'.repeat(64), width: 320, height: 240, kind: 'raster' as const }),
+    recipe,
+    object,
+    view: computed(() => viewOf(recipe(), object())),
+    openPicture: signal<string | undefined>(undefined),
+    picture: signal(info),
+    pictures: signal({ 'picture-1': info }),
     undo: jasmine.createSpy('undo'),
-    change: (label: string, edit: (recipe: Draft<Recipe>) => void) => line.update((l) => change(l, label, edit, false)),
+    addPicture: jasmine.createSpy('addPicture').and.returnValue('picture-2'),
+    change: (label: string, edit: (view: Draft<PictureView>) => void) =>
+      changeWhole(label, (draft) => edit(draftView(draft, undefined))),
+    changeWhole,
   };
 }
+
+/** Shapes of the user's own, as the recipe has them. */
+export const shapesOf = ({ objects }: PictureView): ShapeObject[] =>
+  objects.filter((object): object is ShapeObject => object.kind === 'shape');
 
 /** A cupboard with one shipped chart, one own, and a drawer. */
 export function fakeApi() {
@@ -153,6 +184,8 @@ export function studioProviders(
     provideRouter([]),
     ColourActs,
     LitPicture,
+    ObjectActs,
+    OpenPicture,
     DrawActs,
     GridActs,
     GradientActs,

@@ -12,6 +12,7 @@ import {
 import { Conversion } from '../../convert/conversion';
 import { Cupboard } from '../../cupboard/cupboard';
 import { ProjectStore } from '../../project/project-store';
+import { OpenPicture } from '../open-picture';
 
 /** What can be done to the colours of a picture; every act is a decision in the recipe. */
 @Injectable()
@@ -19,10 +20,11 @@ export class ColourActs {
   private readonly conversion = inject(Conversion);
   private readonly store = inject(ProjectStore);
   private readonly cupboard = inject(Cupboard);
+  private readonly open = inject(OpenPicture);
 
   /** Charts that colours are matched to; all of them while the picture's colours are kept. */
   readonly usable = computed(() => {
-    const colours = this.store.recipe()?.colours;
+    const colours = this.store.view()?.colours;
     const named = this.cupboard.all().filter((chart) => colours?.charts.includes(chart.id));
     const charts = named.length > 0 ? named : this.cupboard.charts();
     return colours?.stashOnly ? stashOf(charts, stashKeys(this.cupboard.stash())) : charts;
@@ -105,12 +107,12 @@ export class ColourActs {
   }
 
   private of(colour: ColourShare, kind: ColourDecision['kind']): number[] {
-    const decisions = this.store.recipe()?.colours.decisions ?? [];
+    const decisions = this.store.view()?.colours.decisions ?? [];
     return colour.decisions.filter((i) => decisions[i]?.kind === kind);
   }
 
   private isGround(colour: ColourShare): boolean {
-    const design = this.conversion.design();
-    return design !== undefined && design.groundColour >= 0 && design.colours[design.groundColour] === colour;
+    const at = this.open.result()?.groundColour ?? -1;
+    return at >= 0 && this.conversion.design()?.colours[at] === colour;
   }
 }

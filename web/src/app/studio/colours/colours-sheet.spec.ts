@@ -1,5 +1,5 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import type { ColourShare, Design, Recipe } from '@open-kite/core';
+import type { ColourShare, Design, PictureView } from '@open-kite/core';
 import { Cupboard } from '../../cupboard/cupboard';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import type { Draft } from '../../project/history';
@@ -32,12 +32,14 @@ describe('ColoursSheet', () => {
     if (!found) throw new Error(`no button ${text}`);
     return found;
   };
-  const decisions = (): Recipe['colours']['decisions'] => store.recipe().colours.decisions;
+  const decisions = (): PictureView['colours']['decisions'] => store.view().colours.decisions;
   const colour = (hex: string): ColourShare => design.colours.find((c) => c.hex === hex) as ColourShare;
   /** Makes the design anew from the recipe, as the worker would. */
   const reconvert = async (): Promise<void> => {
-    const recipe = store.recipe();
-    conversion.design.set(await smallDesign((draft) => void Object.assign(draft, recipe as unknown as Draft<Recipe>)));
+    const recipe = store.view();
+    conversion.design.set(
+      await smallDesign((draft) => void Object.assign(draft, recipe as unknown as Draft<PictureView>)),
+    );
     await fixture.whenStable();
   };
   const open = async (index: number): Promise<void> => {
@@ -67,10 +69,10 @@ describe('ColoursSheet', () => {
     const slider = all('.slider')[0] as HTMLInputElement;
     slider.value = '2';
     slider.dispatchEvent(new Event('input'));
-    expect(store.recipe().colours.count).toBe(2);
+    expect(store.view().colours.count).toBe(2);
     await fixture.whenStable();
     all('mat-slide-toggle button')[0].click();
-    expect(store.recipe().colours.count).toBe('auto');
+    expect(store.view().colours.count).toBe('auto');
     await new Promise((resolve) => setTimeout(resolve, 400));
     await fixture.whenStable();
     expect(conversion.curve).toHaveBeenCalled();
@@ -91,7 +93,7 @@ describe('ColoursSheet', () => {
   it('leaves the ground to its own setting', async () => {
     await open(design.colours.findIndex((c) => c.bare === 'ground'));
     button('Sew it').click();
-    expect(store.recipe().picture.dropGround).toBeFalse();
+    expect(store.view().picture.dropGround).toBeFalse();
     expect(decisions()).toEqual([]);
   });
 
@@ -146,10 +148,10 @@ describe('ColoursSheet', () => {
     boxes[0].click();
     await fixture.whenStable();
     boxes[1].click();
-    expect(store.recipe().colours.charts).toEqual(['saltline', 'own-1']);
+    expect(store.view().colours.charts).toEqual(['saltline', 'own-1']);
     TestBed.inject(ColourActs).chooseThread(colour('#2c6e80'), 'saltline', 'SL-1');
     (all('.charts input[type=radio]')[0] as HTMLInputElement).click();
-    expect(store.recipe().colours.charts).toEqual([]);
+    expect(store.view().colours.charts).toEqual([]);
     expect(decisions()).toEqual([]);
   });
 

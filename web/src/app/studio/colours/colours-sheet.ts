@@ -2,7 +2,7 @@ import { CdkDrag, type CdkDragEnd, type CdkDragMove } from '@angular/cdk/drag-dr
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { RouterLink } from '@angular/router';
-import { differenceWord, LIMITS, type ColourShade, type ColourShare, type Recipe } from '@open-kite/core';
+import { differenceWord, LIMITS, type ColourShade, type ColourShare, type PictureView } from '@open-kite/core';
 import { ArrowDown, ArrowUp, ChevronDown, LucideAngularModule, Pin, Pipette } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
 import { Cupboard } from '../../cupboard/cupboard';
@@ -12,6 +12,7 @@ import { SliderField } from '../../shared/slider-field';
 import { formatCount } from '../../shared/units';
 import { SPOT } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
+import { OpenPicture } from '../open-picture';
 import { StudioState } from '../studio-state';
 import { ColourActs } from './colour-acts';
 import { ThreadCurveChart } from './thread-curve-chart';
@@ -46,12 +47,13 @@ export class ColoursSheet {
   protected readonly word = differenceWord;
   protected readonly whole = Math.round;
 
-  protected readonly recipe = this.store.recipe;
+  protected readonly recipe = this.store.view;
   protected readonly design = this.conversion.design;
   /** Colour whose details are open, by its anchor's colour. */
   protected readonly open = signal('');
   /** Shade chosen to be moved, by its place in the open colour. */
   protected readonly shade = signal<ColourShade | undefined>(undefined);
+  protected readonly picture = inject(OpenPicture);
   /** Colour something is dragged over, by its index. */
   protected readonly target = signal(-1);
 
@@ -64,8 +66,11 @@ export class ColoursSheet {
     const design = this.design();
     const stitches = this.conversion.colourStitches();
     if (!design) return [];
-    return design.colours
-      .map((colour, index) => ({
+    const first = this.picture.firstColour();
+    return this.picture
+      .colours()
+      .map((colour, at) => ({ colour, index: first + at }))
+      .map(({ colour, index }) => ({
         colour,
         index,
         key: `${colour.anchor.hex} ${colour.anchor.u} ${colour.anchor.v}`,
@@ -78,7 +83,7 @@ export class ColoursSheet {
   /** Decisions that put colours together or apart, so that each can be taken back. */
   protected readonly regrouped = computed(() => {
     const recipe = this.recipe();
-    const lost = this.design()?.lostDecisions ?? [];
+    const lost = this.picture.result()?.lostDecisions ?? [];
     if (!recipe) return [];
     return recipe.colours.decisions.flatMap((decision, index) => {
       if (lost.includes(index)) return [];
@@ -106,7 +111,7 @@ export class ColoursSheet {
       bare: 'left bare',
       thread: 'thread chosen',
     } as const;
-    return (this.design()?.lostDecisions ?? [])
+    return (this.picture.result()?.lostDecisions ?? [])
       .filter((index) => index < decisions.length)
       .map((index) => ({ index, hex: decisions[index].at.hex, said: said[decisions[index].kind] }));
   });
@@ -120,7 +125,7 @@ export class ColoursSheet {
     inject(DestroyRef).onDestroy(() => this.state.where.set(undefined));
   }
 
-  protected set(label: string, edit: (recipe: Draft<Recipe>) => void): void {
+  protected set(label: string, edit: (recipe: Draft<PictureView>) => void): void {
     this.store.change(label, edit);
   }
 
@@ -130,7 +135,7 @@ export class ColoursSheet {
   };
 
   protected setAuto(auto: boolean): void {
-    const suggested = this.design()?.suggestedColours ?? 6;
+    const suggested = this.picture.result()?.suggestedColours ?? 6;
     this.set('number of colours', ({ colours }) => (colours.count = auto ? 'auto' : Math.min(60, suggested)));
   }
 

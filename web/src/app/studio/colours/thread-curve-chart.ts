@@ -15,6 +15,7 @@ import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointEl
 import type { CurvePoint } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
+import { OpenPicture } from '../open-picture';
 import { colourOf } from '../chart-colours';
 
 Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement);
@@ -57,15 +58,16 @@ const MOST_THREADS = 24;
 export class ThreadCurveChart implements OnDestroy {
   private readonly conversion = inject(Conversion);
   private readonly store = inject(ProjectStore);
+  private readonly open = inject(OpenPicture);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private chart: Chart | undefined;
   private readonly points = signal<readonly CurvePoint[]>([]);
   /** A number of threads was pointed at. */
   readonly chosen = output<number>();
 
-  private readonly suggested = computed(() => this.conversion.design()?.suggestedColours ?? 0);
+  private readonly suggested = computed(() => this.open.result()?.suggestedColours ?? 0);
   private readonly count = computed(() => {
-    const count = this.store.recipe()?.colours.count;
+    const count = this.store.view()?.colours.count;
     return count === 'auto' || count === undefined ? this.suggested() : count;
   });
 
@@ -81,12 +83,13 @@ export class ThreadCurveChart implements OnDestroy {
   constructor() {
     let asked = '';
     effect(() => {
+      const view = this.store.view();
       const recipe = this.store.recipe();
-      if (!recipe || this.conversion.state() !== 'done') return;
-      const key = JSON.stringify([recipe.picture, recipe.light, recipe.colours.charts]);
+      if (!recipe || !view || this.conversion.state() !== 'done') return;
+      const key = JSON.stringify([view.id, view.picture, view.light, view.colours.charts]);
       if (key === asked) return;
       asked = key;
-      this.conversion.curve(recipe, MOST_THREADS).then(
+      this.conversion.curve(recipe, view.id, MOST_THREADS).then(
         (points) => points && this.points.set(points),
         () => this.points.set([]),
       );

@@ -25,7 +25,7 @@ describe('ThreadMenu', () => {
     expect(items[0].innerText).toContain('same 0.0');
     expect(items[6].getAttribute('href')).toBe('/threads?near=%23d8602a');
     items[0].click();
-    expect(store.recipe().colours.decisions).toEqual([
+    expect(store.view().colours.decisions).toEqual([
       { kind: 'thread', at: colour.anchor, chart: 'saltline', code: 'SL-2' },
     ]);
   });

@@ -2,25 +2,25 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import {
   curvePath,
-  drawnPiece,
-  hoopToSource,
+  IDENTITY,
   nodeCount,
+  objectFrame,
   type DrawnPath,
-  type DrawnPiece,
   type MaskShape,
-  type PieceAnchor,
+  type ShapeObject,
   type ThreadChoice,
 } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
-import { baseOf, PieceActs } from '../pieces/piece-acts';
+import { removeObjects } from '../objects/object-acts';
+import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
 
 /** What is drawn with: points and curves, freely by hand, the area of a colour, or a standard shape. */
 export type DrawTool =
-  | { readonly kind: 'points' | 'free' | 'area'; readonly role: DrawnPiece['role'] }
-  | { readonly kind: 'shape'; readonly role: DrawnPiece['role']; readonly shape: Exclude<MaskShape, 'free'> }
+  | { readonly kind: 'points' | 'free' | 'area'; readonly role: ShapeObject['role'] }
+  | { readonly kind: 'shape'; readonly role: ShapeObject['role']; readonly shape: Exclude<MaskShape, 'free'> }
   /** The points of a drawn piece are moved. */
   | { readonly kind: 'edit'; readonly id: string };
 
@@ -42,17 +42,20 @@ export class DrawActs {
   readonly ownHex = signal('#c8481f');
   readonly lineWidthMm = signal(0.8);
 
-  readonly drawn = computed(() => this.store.recipe()?.pieces.drawn ?? []);
+  /** Shapes and lines of the user's own. */
+  readonly shapes = computed(() =>
+    (this.store.view()?.objects ?? []).filter((object): object is ShapeObject => object.kind === 'shape'),
+  );
   /** The drawn piece whose points are moved. */
   readonly edited = computed(() => {
     const tool = this.tool();
-    return tool?.kind === 'edit' ? this.drawn().find(({ id }) => id === tool.id) : undefined;
+    return tool?.kind === 'edit' ? this.shapes().find(({ id }) => id === tool.id) : undefined;
   });
   /** The one drawn piece that is chosen. */
   readonly chosen = computed(() => {
     const [index, ...others] = this.state.selected();
-    const name = index === undefined ? undefined : this.conversion.design()?.pieces[index]?.drawn;
-    return others.length > 0 || name === undefined ? undefined : this.drawn().find(({ id }) => id === baseOf(name));
+    const id = index === undefined ? undefined : this.conversion.design()?.pieces[index]?.object;
+    return others.length > 0 ? undefined : this.shapes().find((shape) => shape.id === id);
   });
 
   take(tool: DrawTool): void {
@@ -73,21 +76,18 @@ export class DrawActs {
     if (usable.length === 0) return;
     // A hole is an area: a line around it closes by itself.
     const closed = role === 'hole' ? usable.map((path) => ({ ...path, closed: true })) : usable;
-    const made: DrawnPiece = {
-      ...drawnPiece(this.nextId(), closed.map(rounded), paint),
-      role,
-      widthMm: this.lineWidthMm(),
-    };
-    this.store.change(role === 'hole' ? 'drawn hole' : 'drawn piece', ({ pieces }) => {
-      pieces.drawn = [...pieces.drawn, made as Draft<DrawnPiece>];
+    const made = { ...this.shape(closed.map(rounded), paint), role, widthMm: this.lineWidthMm() };
+    this.store.change(role === 'hole' ? 'drawn hole' : 'drawn piece', ({ objects }) => {
+      objects.push(made as Draft<ShapeObject>);
     });
   }
 
   /** Takes the outline of what is of one colour at a place of the source picture. */
   async takeArea(u: number, v: number): Promise<void> {
     const recipe = this.store.recipe();
-    if (!recipe) return;
-    const found = await this.conversion.outlineAt(recipe, u, v);
+    const picture = this.store.object()?.id;
+    if (!recipe || picture === undefined) return;
+    const found = await this.conversion.outlineAt(recipe, picture, u, v);
     if (found) this.add(found.paths);
     else this.say('There is bare cloth at this place: nothing was taken.');
   }
@@ -98,28 +98,35 @@ export class DrawActs {
   }
 
   /** Changes something of a drawn piece. */
-  change(label: string, id: string, edit: (piece: Draft<DrawnPiece>) => void): void {
-    this.store.change(label, ({ pieces }) => {
-      const piece = pieces.drawn.find((p) => p.id === id);
-      if (piece) edit(piece);
+  change(label: string, id: string, edit: (piece: Draft<ShapeObject>) => void): void {
+    this.store.change(label, ({ objects }) => {
+      const shape = objects.find((object) => object.id === id);
+      if (shape?.kind === 'shape') edit(shape);
     });
+  }
+
+  /** Millimetres a unit of a shape's frame is wide on the cloth. */
+  unitMm(id: string): number {
+    return objectFrame(this.store.view()?.objects ?? [], id).unitMm;
   }
 
   remove(id: string): void {
     if (this.edited()?.id === id) this.leave();
-    this.store.change('drawn piece removed', ({ pieces }) => {
-      pieces.drawn = pieces.drawn.filter((piece) => piece.id !== id);
-    });
+    this.store.change('drawn piece removed', (recipe) => removeObjects(recipe, [id]));
   }
 
   /** Opens the points of a piece. One that was found becomes the user's own: no trace changes it from now on. */
   editPoints(index: number): void {
     const design = this.conversion.design();
-    const placement = this.store.recipe()?.picture;
+    const view = this.store.view();
     const piece = design?.pieces[index];
-    if (!design || !piece || !placement) return;
-    if (piece.drawn !== undefined) {
-      this.tool.set({ kind: 'edit', id: baseOf(piece.drawn) });
+    if (!design || !piece || !view) return;
+    if (piece.origin === 'drawn') {
+      this.tool.set({ kind: 'edit', id: piece.object });
+      return;
+    }
+    if (piece.origin === 'outline') {
+      this.say('An outline follows what it outlines: its points are those of that.');
       return;
     }
     const isLine = piece.family === 'line' && piece.paths.length === 1;
@@ -129,21 +136,22 @@ export class DrawActs {
       this.say(`This outline has ${points} points, more than can be moved by hand. Loosen the outline first.`);
       return;
     }
-    const id = this.nextId();
-    const paths = curves.map((curve) => rounded(curvePath(curve, !isLine, (x, y) => hoopToSource(placement, x, y))));
+    const { toFrame } = objectFrame(view.objects, piece.object);
+    const paths = curves.map((curve) => rounded(curvePath(curve, !isLine, toFrame)));
     const paint = this.pieces.choiceOf(piece.thread) ?? { hex: design.threads[piece.thread].hex };
-    const made: DrawnPiece = {
-      ...drawnPiece(id, paths, paint),
+    const made: ShapeObject = {
+      ...this.shape(paths, paint),
+      on: piece.object,
       widthMm: Math.max(0.2, Number(piece.widthMm.toFixed(2))),
       as: piece.chosen || isLine ? piece.kind : 'auto',
       passes: piece.passes,
-      replaces: this.pieces.refOf(piece) as PieceAnchor,
+      replaces: this.pieces.refOf(piece),
     };
     this.state.select(undefined, false);
-    this.store.change('points of a piece', ({ pieces }) => {
-      pieces.drawn = [...pieces.drawn, made as Draft<DrawnPiece>];
+    this.store.change('points of a piece', ({ objects }) => {
+      objects.push(made as Draft<ShapeObject>);
     });
-    this.tool.set({ kind: 'edit', id });
+    this.tool.set({ kind: 'edit', id: made.id });
   }
 
   private paint(): ThreadChoice {
@@ -151,9 +159,28 @@ export class DrawActs {
     return (thread === undefined ? undefined : this.pieces.choiceOf(thread)) ?? { hex: this.ownHex() };
   }
 
-  private nextId(): string {
-    const used = this.drawn().map(({ id }) => Number(id.slice(1)) || 0);
-    return `d${Math.max(0, ...used) + 1}`;
+  /** A new shape on the picture that is worked on. */
+  private shape(paths: readonly DrawnPath[], paint: ThreadChoice): ShapeObject {
+    const taken = new Set(this.store.view()?.objects.map(({ id }) => id));
+    let n = 1;
+    while (taken.has(`d${n}`)) n++;
+    return {
+      kind: 'shape',
+      id: `d${n}`,
+      name: '',
+      on: this.store.object()?.id ?? null,
+      hidden: false,
+      locked: false,
+      place: IDENTITY,
+      role: 'piece',
+      paths,
+      widthMm: 0.8,
+      as: 'auto',
+      passes: 0,
+      paint,
+      copies: { count: 1, radius: 0.15 },
+      replaces: null,
+    };
   }
 
   private say(text: string): void {

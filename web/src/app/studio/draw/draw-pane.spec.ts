@@ -1,5 +1,5 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, shapesOf } from '../../test/rig';
 import { DrawActs } from './draw-acts';
 import { DrawPane } from './draw-pane';
 
@@ -38,7 +38,7 @@ describe('DrawPane', () => {
     click(240, 130);
     click(300, 170);
     key('Enter');
-    const [piece] = store.recipe().pieces.drawn;
+    const [piece] = shapesOf(store.view());
     // 40 pixels right of the middle are 10 mm, of 100.
     expect(piece.paths[0].nodes[0][0]).toBeCloseTo(0.6, 4);
     expect(piece.paths[0].nodes.length).toBe(2);
@@ -50,7 +50,7 @@ describe('DrawPane', () => {
     click(300, 170);
     key('Backspace');
     key('Enter');
-    expect(store.recipe().pieces.drawn).toEqual([]);
+    expect(shapesOf(store.view())).toEqual([]);
   });
 
   it('says what to do with each tool, and is done with a button', async () => {

@@ -11,7 +11,7 @@ import {
   output,
   viewChild,
 } from '@angular/core';
-import { hoopToSource, sourceToHoop } from '@open-kite/core';
+import { objectFrame } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { toHoop, toStage, type Camera, type Size } from '../stage/camera';
@@ -94,8 +94,9 @@ export class DrawPane implements OnDestroy {
 
   private readonly view = computed((): DrawView | undefined => {
     const tool = this.acts.tool();
-    const placement = this.store.recipe()?.picture;
-    if (!tool || !placement) return undefined;
+    const view = this.store.view();
+    if (!tool || !view) return undefined;
+    const frame = objectFrame(view.objects, this.acts.edited()?.id ?? view.id);
     const camera = this.camera();
     const size = this.size();
     return {
@@ -104,12 +105,12 @@ export class DrawPane implements OnDestroy {
       paths: this.acts.edited()?.paths ?? [],
       ends: this.ends().map(({ x, y }) => toStage(camera, size, x, y)),
       toStage: (u, v) => {
-        const { x, y } = sourceToHoop(placement, u, v);
+        const { x, y } = frame.toHoop(u, v);
         return toStage(camera, size, x, y);
       },
       toSource: (x, y) => {
         const at = toHoop(camera, size, x, y);
-        return hoopToSource(placement, at.x, at.y);
+        return frame.toFrame(at.x, at.y);
       },
     };
   });

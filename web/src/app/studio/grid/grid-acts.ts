@@ -32,6 +32,7 @@ import { Conversion } from '../../convert/conversion';
 import { Cupboard } from '../../cupboard/cupboard';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
+import { OpenPicture } from '../open-picture';
 
 /** What the pointer does on the grid. */
 export type GridTool = 'stitch' | 'bare' | 'take' | 'fill' | 'replace' | 'back' | 'unpick' | 'choose';
@@ -66,6 +67,7 @@ const MOST_CHANGES = 300;
 export class GridActs {
   private readonly conversion = inject(Conversion);
   private readonly store = inject(ProjectStore);
+  private readonly picture = inject(OpenPicture);
   private readonly cupboard = inject(Cupboard);
 
   /** The grid is being changed by hand. */
@@ -86,9 +88,9 @@ export class GridActs {
   /** Threads somebody took up that no change names yet. */
   private readonly taken = signal<readonly NamedThread[]>([]);
 
-  readonly chart = computed(() => this.conversion.design()?.chart);
+  readonly chart = computed(() => this.picture.result()?.chart);
   readonly grid = computed(() => this.chart()?.grid);
-  private readonly edits = computed(() => this.store.recipe()?.rendering.grid ?? undefined);
+  private readonly edits = computed(() => this.store.view()?.rendering.grid ?? undefined);
   /** Changes were made on cells of another size: first somebody has to say what becomes of them. */
   readonly misfit = computed(() => {
     const edits = this.edits();
@@ -101,11 +103,11 @@ export class GridActs {
 
   /** Threads of the design, then those that were taken up since it was made. */
   private readonly resolved = computed(() => {
-    const threads: GridThread[] = (this.conversion.design()?.threads ?? []).map(({ code, name, hex }) => ({
-      code,
-      name,
-      hex,
-    }));
+    const all = this.conversion.design()?.threads ?? [];
+    const threads = (this.picture.result()?.threads ?? []).map((i): GridThread => {
+      const { code, name, hex } = all[i];
+      return { code, name, hex };
+    });
     const known = this.chart()?.threadOfEdits ?? [];
     const count = this.edits()?.threads.length ?? 0;
     const threadOf = this.names().map((named, i) => {

@@ -152,7 +152,7 @@ export class GridChoice {
       grid,
       model,
       threads: this.acts.threads(),
-      clothHex: this.store.recipe()?.clothHex ?? '#f4f1ea',
+      clothHex: this.store.view()?.cloth.hex ?? '#f4f1ea',
       view: 'colours',
       chosen: undefined,
       cursor: undefined,
@@ -164,7 +164,7 @@ export class GridChoice {
   protected fit(select: HTMLSelectElement): void {
     const hoop = HOOPS.find(({ id }) => id === select.value);
     const grid = this.acts.grid();
-    const recipe = this.store.recipe();
+    const recipe = this.store.view();
     select.value = '';
     if (!hoop || !grid || !recipe) return;
     const size = finishedSize(recipe.picture);
@@ -180,11 +180,11 @@ export class GridChoice {
 
   protected async print(): Promise<void> {
     const design = this.conversion.design();
-    if (!design?.chart) return;
+    if (!design || !this.acts.chart()) return;
     this.printing.set(true);
     try {
       const name = this.store.name();
-      const pdf = await firstValueFrom(this.api.chartPdf(printedGridOf(design, name)));
+      const pdf = await firstValueFrom(this.api.chartPdf(printedGridOf(design, name, this.store.object()?.id)));
       saveFile(pdf, name, 'chart.pdf');
     } catch (error) {
       this.snack.open(`No chart was drawn: ${(error as Error).message}.`, undefined, { duration: 8000 });

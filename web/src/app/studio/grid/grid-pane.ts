@@ -127,7 +127,7 @@ export class GridPane {
       this.working();
       this.line();
       this.cursor();
-      this.store.recipe();
+      this.store.view();
       this.paintSoon();
     });
     afterNextRender(() => this.canvas().nativeElement.focus({ preventScroll: true }));
@@ -155,7 +155,7 @@ export class GridPane {
       grid,
       model,
       threads: this.acts.threads(),
-      clothHex: this.store.recipe()?.clothHex ?? '#f4f1ea',
+      clothHex: this.store.view()?.cloth.hex ?? '#f4f1ea',
       view: this.acts.view(),
       chosen: this.acts.chosen(),
       cursor: this.cursor(),

@@ -28,7 +28,7 @@ describe('the grid by hand', () => {
   });
 
   const cellOf = (x: number, y: number) => unpackCell(acts.model()?.cells[y * (acts.grid()?.cols ?? 0) + x] ?? 0);
-  const changes = () => store.recipe().rendering.grid?.edits.length ?? 0;
+  const changes = () => store.view().rendering.grid?.edits.length ?? 0;
 
   describe('pane', () => {
     let fixture: ComponentFixture<GridPane>;
@@ -212,7 +212,7 @@ describe('the grid by hand', () => {
     }
     expect(changes()).toBeLessThanOrEqual(300);
     acts.clearChanges();
-    expect(store.recipe().rendering.grid).toBeNull();
+    expect(store.view().rendering.grid).toBeNull();
   });
 
   it('asks what becomes of changes made on other cells', async () => {
@@ -235,7 +235,7 @@ describe('the grid by hand', () => {
     carry?.click();
     await fixture.whenStable();
     expect(acts.misfit()).toBeFalse();
-    expect(store.recipe().rendering.grid?.cols).toBe(acts.grid()?.cols);
+    expect(store.view().rendering.grid?.cols).toBe(acts.grid()?.cols);
     expect(host.querySelectorAll('canvas').length).toBe(0);
   });
 
@@ -245,7 +245,7 @@ describe('the grid by hand', () => {
     const list = (fixture.nativeElement as HTMLElement).querySelector('select') as HTMLSelectElement;
     list.value = '130x180';
     list.dispatchEvent(new Event('change'));
-    const { widthMm, heightMm } = store.recipe().picture;
+    const { widthMm, heightMm } = store.view().picture;
     expect(widthMm / 2.5).toBeCloseTo(Math.round(widthMm / 2.5), 6);
     expect(widthMm).toBeLessThanOrEqual(180);
     expect(heightMm).toBeLessThanOrEqual(130.01);
@@ -262,7 +262,7 @@ describe('the grid by hand', () => {
     expect(acts.tool()).toBe('choose');
     expect(host.innerText).toContain('Pull a frame');
     expect(host.querySelectorAll('.thread').length).toBe(design.threads.length);
-    const { grid, cells } = design.chart as GridChart;
+    const { grid, cells } = design.pictures[0].chart as GridChart;
     const counts = countThreads(grid, cells, new Map(), design.threads.length);
     const said = [...host.querySelectorAll('.thread small')].map((small) => small.textContent?.split(' cells')[0]);
     const cellsOf = (thread: number) => counts.filter((c) => c.thread === thread).map((c) => c.cells + c.parts);

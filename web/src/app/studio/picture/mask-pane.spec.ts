@@ -1,5 +1,5 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import type { Design, Mask, Recipe } from '@open-kite/core';
+import type { Design, Mask, PictureView } from '@open-kite/core';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { LitPicture } from '../lit-picture';
 import { StudioState } from '../studio-state';
@@ -42,7 +42,7 @@ describe('MaskPane', () => {
     (fixture.componentInstance as unknown as { camera: () => { scale: number } }).camera().scale;
   const handles = (): HTMLElement => (fixture.nativeElement as HTMLElement).querySelector('.handles') as HTMLElement;
   const caption = (): string => (fixture.nativeElement as HTMLElement).querySelector('.caption')?.textContent ?? '';
-  const mask = (): Mask | null => store.recipe().picture.mask;
+  const mask = (): Mask | null => store.view().picture.mask;
   const press = (key: string, more: KeyboardEventInit = {}): void =>
     void handles().dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
 
@@ -92,7 +92,7 @@ describe('MaskPane', () => {
   });
 
   it('samples the same place of the picture however it is turned and cut', async () => {
-    const turned: Partial<Recipe['picture']> = { turn: 90, mirror: true };
+    const turned: Partial<PictureView['picture']> = { turn: 90, mirror: true };
     store.change('x', ({ picture }) => void Object.assign(picture, turned));
     tools.addMask('circle');
     tools.setMask({ ...(mask() as Mask), x: 12, y: -7 });

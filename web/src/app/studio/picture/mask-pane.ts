@@ -68,7 +68,7 @@ export class MaskPane implements OnDestroy {
   private readonly camera = computed((): Camera => {
     const chosen = this.heldCamera() ?? this.chosenView();
     if (chosen) return chosen;
-    const placement = this.store.recipe()?.picture;
+    const placement = this.store.view()?.picture;
     if (!placement) return { x: 0, y: 0, scale: 1 };
     const whole = placedFrame({ ...placement, mask: null });
     const cut = placedFrame(placement);
@@ -91,7 +91,7 @@ export class MaskPane implements OnDestroy {
       case 'points':
         return 'Drag points and handles. A double click on the mask adds a point, Delete removes one.';
       default:
-        return this.store.recipe()?.picture.mask
+        return this.store.view()?.picture.mask
           ? 'What lies inside the mask is sewn.'
           : 'Drag the kite to turn the picture.';
     }
@@ -99,7 +99,7 @@ export class MaskPane implements OnDestroy {
 
   constructor() {
     effect(() => {
-      const placement = this.store.recipe()?.picture;
+      const placement = this.store.view()?.picture;
       if (placement)
         this.editor?.update({ camera: this.camera(), size: this.size(), placement, mode: this.tools.mode() });
       this.lit.bitmap();
@@ -161,7 +161,7 @@ export class MaskPane implements OnDestroy {
   }
 
   protected keyed(event: KeyboardEvent): void {
-    const mask = this.store.recipe()?.picture.mask;
+    const mask = this.store.view()?.picture.mask;
     const step = event.shiftKey ? 5 : 0.5;
     const steps: Readonly<Record<string, readonly [number, number]>> = {
       ArrowLeft: [-step, 0],
@@ -192,7 +192,7 @@ export class MaskPane implements OnDestroy {
     canvas.width = Math.round(width * ratio);
     canvas.height = Math.round(height * ratio);
     const context = canvas.getContext('2d');
-    const placement = this.store.recipe()?.picture;
+    const placement = this.store.view()?.picture;
     const bitmap = this.lit.bitmap();
     if (!context || !placement || !bitmap) return;
     const camera = this.camera();

@@ -1,6 +1,6 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { MatSnackBar } from '@angular/material/snack-bar';
-import { finishedSize, PLAIN_LIGHT, type Design, type Mask, type Recipe } from '@open-kite/core';
+import { finishedSize, PLAIN_LIGHT, type Design, type Mask, type PictureView } from '@open-kite/core';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { maskThrough } from './mask-editor';
@@ -41,7 +41,7 @@ describe('PictureSheet', () => {
     input.dispatchEvent(new Event('change'));
     await fixture.whenStable();
   };
-  const picture = (): Recipe['picture'] => store.recipe().picture;
+  const picture = (): PictureView['picture'] => store.view().picture;
 
   it('puts a mask of every shape on, within the picture, and takes it off', async () => {
     for (const name of ['Rectangle', 'Ellipse', 'Circle', 'Oval', 'Heart', 'Shield', 'Scallop', 'Hexagon', 'Kite']) {
@@ -142,13 +142,13 @@ describe('PictureSheet', () => {
   it('changes the light; every control goes back by a double click, all of them by one button', async () => {
     await type('Contrast', '40');
     await type('Gamma', '1.5');
-    expect(store.recipe().light).toEqual({ ...PLAIN_LIGHT, contrast: 40, gamma: 1.5 });
+    expect(store.view().light).toEqual({ ...PLAIN_LIGHT, contrast: 40, gamma: 1.5 });
     field('Gamma').querySelector('.slider')?.dispatchEvent(new MouseEvent('dblclick'));
-    expect(store.recipe().light.gamma).toBe(1);
+    expect(store.view().light.gamma).toBe(1);
     await press('Sepia');
-    expect(store.recipe().light.tone).toBe('sepia');
+    expect(store.view().light.tone).toBe('sepia');
     await press('As in the picture');
-    expect(store.recipe().light).toEqual(PLAIN_LIGHT);
+    expect(store.view().light).toEqual(PLAIN_LIGHT);
     await press('One ink');
     expect(field('Ink below')).toBeTruthy();
   });
@@ -156,13 +156,13 @@ describe('PictureSheet', () => {
   it('keeps the black point under the white one, and finds both by itself', async () => {
     await type('White point', '100');
     await type('Black point', '180');
-    expect(store.recipe().light.black).toBe(99);
+    expect(store.view().light.black).toBe(99);
     conversion.tones.and.resolveTo(new Uint32Array(256).fill(0, 0, 50).fill(9, 50, 201));
     await new Promise((resolve) => setTimeout(resolve, 400));
     await press('Heart');
     await new Promise((resolve) => setTimeout(resolve));
     await fixture.whenStable();
     await press('Use the whole range');
-    expect(store.recipe().light).toEqual(jasmine.objectContaining({ black: 50, white: 200 }));
+    expect(store.view().light).toEqual(jasmine.objectContaining({ black: 50, white: 200 }));
   });
 });

@@ -9,7 +9,7 @@ import {
   svgPath,
   type Mask,
   type MaskShape,
-  type Recipe,
+  type PictureView,
   type Tone,
 } from '@open-kite/core';
 import { LucideAngularModule, FlipHorizontal2, Pipette, RotateCcw, RotateCw, X } from 'lucide-angular';
@@ -21,6 +21,7 @@ import { SliderField } from '../../shared/slider-field';
 import type { Unit } from '../../shared/units';
 import { GROUND_TOLERANCE, LIGHT, POINTS, THRESHOLD } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
+import { OpenPicture } from '../open-picture';
 import { StudioState } from '../studio-state';
 import { PictureTools } from './picture-tools';
 import { ToneChart } from './tone-chart';
@@ -96,7 +97,8 @@ export class PictureSheet {
   protected readonly threshold = [THRESHOLD];
   protected readonly tolerance = [GROUND_TOLERANCE];
 
-  protected readonly recipe = this.store.recipe;
+  private readonly open = inject(OpenPicture);
+  protected readonly recipe = this.store.view;
   protected readonly source = this.store.picture;
   protected readonly design = this.conversion.design;
   protected readonly size = computed(() => {
@@ -122,8 +124,12 @@ export class PictureSheet {
     const design = this.design();
     const picture = this.recipe()?.picture;
     if (!design || !picture) return undefined;
-    const found = design.colours.find((colour) => colour.bare === 'ground');
-    return { found: design.plainGround, hex: picture.groundHex ?? found?.hex, share: found?.share ?? 0 };
+    const found = this.open.colours().find((colour) => colour.bare === 'ground');
+    return {
+      found: this.open.result()?.plainGround === true,
+      hex: picture.groundHex ?? found?.hex,
+      share: found?.share ?? 0,
+    };
   });
   protected readonly finest = computed(() => {
     const picture = this.recipe()?.picture;
@@ -135,7 +141,7 @@ export class PictureSheet {
     return figures ? `${figures.stitches} stitches, ${figures.minutes.oneNeedle} min on one needle` : '';
   });
 
-  protected set(label: string, edit: (recipe: Draft<Recipe>) => void): void {
+  protected set(label: string, edit: (recipe: Draft<PictureView>) => void): void {
     this.store.change(label, edit);
   }
 
@@ -159,22 +165,22 @@ export class PictureSheet {
     });
   }
 
-  protected readonly flipGround = ({ picture }: Draft<Recipe>): void => {
+  protected readonly flipGround = ({ picture }: Draft<PictureView>): void => {
     picture.dropGround = !picture.dropGround;
   };
 
-  protected readonly forgetGround = ({ picture }: Draft<Recipe>): void => {
+  protected readonly forgetGround = ({ picture }: Draft<PictureView>): void => {
     picture.groundHex = null;
   };
 
   protected setEverywhere(everywhere: boolean) {
-    return ({ picture }: Draft<Recipe>): void => {
+    return ({ picture }: Draft<PictureView>): void => {
       picture.groundEverywhere = everywhere;
     };
   }
 
   protected setTone(tone: Tone) {
-    return ({ light }: Draft<Recipe>): void => {
+    return ({ light }: Draft<PictureView>): void => {
       light.tone = tone;
     };
   }

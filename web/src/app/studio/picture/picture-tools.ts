@@ -11,7 +11,7 @@ import {
   type Mask,
   type MaskShape,
   type Placement,
-  type Recipe,
+  type PictureView,
 } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
@@ -73,7 +73,7 @@ export class PictureTools {
   }
 
   useKept(index: number): void {
-    const kept = this.store.recipe()?.picture.keptMasks[index];
+    const kept = this.store.view()?.picture.keptMasks[index];
     if (kept) this.setMask(kept, 'mask taken out');
   }
 
@@ -115,12 +115,12 @@ export class PictureTools {
     return this.conversion.sample(u, v);
   }
 
-  private placement(): Recipe['picture'] | undefined {
-    return this.store.recipe()?.picture;
+  private placement(): PictureView['picture'] | undefined {
+    return this.store.view()?.picture;
   }
 
   /** Changes the placement; what would be more than a hoop holds is scaled down, and that is said. */
-  private place(label: string, change: (placement: Recipe['picture']) => Recipe['picture']): void {
+  private place(label: string, change: (placement: PictureView['picture']) => PictureView['picture']): void {
     const before = this.placement();
     if (!before) return;
     const wanted = change(before);
@@ -159,7 +159,7 @@ function rounded<T extends Placement>(placement: T): T {
   return { ...placement, widthMm: round(placement.widthMm), heightMm: round(placement.heightMm) };
 }
 
-function assignPlacement(picture: Draft<Recipe['picture']>, placement: Placement): void {
+function assignPlacement(picture: Draft<PictureView['picture']>, placement: Placement): void {
   picture.widthMm = placement.widthMm;
   picture.heightMm = placement.heightMm;
   picture.turn = placement.turn;

@@ -26,7 +26,7 @@ describe('ToneChart', () => {
   };
   const canvas = (): HTMLCanvasElement =>
     (fixture.nativeElement as HTMLElement).querySelector('canvas') as HTMLCanvasElement;
-  const light = (): Light => store.recipe().light;
+  const light = (): Light => store.view().light;
   /** Drags from one level of the chart to another. */
   const drag = (from: number, to: number): void => {
     spyOn(canvas(), 'setPointerCapture');

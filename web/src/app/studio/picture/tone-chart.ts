@@ -68,7 +68,7 @@ export class ToneChart implements OnDestroy {
   constructor() {
     let asked = '';
     effect(() => {
-      const recipe = this.store.recipe();
+      const recipe = this.store.view();
       // The histogram is of the picture before its light is changed: only the placement matters.
       const key = recipe && JSON.stringify(recipe.picture);
       if (!recipe || key === asked || this.conversion.state() === 'opening') return;
@@ -80,7 +80,7 @@ export class ToneChart implements OnDestroy {
     });
     effect(() => {
       const counts = this.counts();
-      const light = this.store.recipe()?.light;
+      const light = this.store.view()?.light;
       if (!this.chart || !counts || !light) return;
       const bins = Array.from({ length: BINS }, (_, i) => counts.slice(i * 4, i * 4 + 4).reduce((a, b) => a + b, 0));
       // Roots, so that a picture of mostly one tone shows the rest as well.
@@ -122,7 +122,7 @@ export class ToneChart implements OnDestroy {
   }
 
   private drawPoints(chart: Chart): void {
-    const light = this.store.recipe()?.light;
+    const light = this.store.view()?.light;
     if (!light) return;
     const { ctx, chartArea } = chart;
     for (const [name, level] of [
@@ -154,7 +154,7 @@ export class ToneChart implements OnDestroy {
   }
 
   protected pressed(event: PointerEvent): void {
-    const light = this.store.recipe()?.light;
+    const light = this.store.view()?.light;
     if (!light) return;
     this.canvas().nativeElement.setPointerCapture(event.pointerId);
     const level = this.levelAt(event);

@@ -137,7 +137,7 @@ export class DrawSection {
   ];
 
   protected holes() {
-    return this.acts.drawn().filter(({ role }) => role === 'hole');
+    return this.acts.shapes().filter(({ role }) => role === 'hole');
   }
 
   protected isOn(tool: DrawTool): boolean {

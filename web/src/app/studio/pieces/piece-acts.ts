@@ -1,22 +1,25 @@
 import { inject, Injectable } from '@angular/core';
 import {
-  finishedSize,
-  hoopToSource,
+  isSameRef,
+  objectFrame,
+  refOfPiece,
+  wholeMm2Of,
   type ColourShare,
   type Design,
   type GradientChoice,
-  type DrawnPiece,
   type Piece,
   type PieceAnchor,
   type PieceDecision,
   type PieceKind,
   type PieceRef,
   type StitchDecision,
+  type ShapeObject,
   type ThreadChoice,
 } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
+import { removeObjects } from '../objects/object-acts';
 import { StudioState } from '../studio-state';
 
 /** What can be done to single pieces; every act is a decision in the recipe. */
@@ -31,13 +34,13 @@ export class PieceActs {
     const chosen = this.chosen(pieces);
     if (chosen.length === 0) return;
     this.state.select(undefined, false);
-    const drawn = chosen.flatMap(({ drawn: name }) => (name === undefined ? [] : [baseOf(name)]));
+    const own = chosen.filter(({ origin }) => origin === 'drawn' || origin === 'outline').map(({ object }) => object);
     const decisions = chosen
-      .filter((piece) => piece.drawn === undefined)
+      .filter(({ object }) => !own.includes(object))
       .map((piece): PieceDecision => ({ kind: 'bare', at: this.refOf(piece) }));
-    this.store.change(chosen.length === 1 ? 'piece left bare' : 'pieces left bare', ({ pieces: p }) => {
-      p.decisions = [...p.decisions, ...decisions];
-      p.drawn = p.drawn.filter(({ id }) => !drawn.includes(id));
+    this.store.change(chosen.length === 1 ? 'piece left bare' : 'pieces left bare', (recipe) => {
+      recipe.decisions.push(...(decisions as typeof recipe.decisions));
+      removeObjects(recipe, own);
     });
   }
 
@@ -46,7 +49,7 @@ export class PieceActs {
     this.decide('stitch kind', pieces, 'sew', (at) => (as === 'auto' ? undefined : { kind: 'sew', at, as, passes }), {
       drawn: (piece) => {
         piece.as = as;
-        piece.passes = passes as DrawnPiece['passes'];
+        piece.passes = passes as ShapeObject['passes'];
       },
     });
   }
@@ -63,12 +66,12 @@ export class PieceActs {
 
   /** Draws the lines a piece's rows follow, in mm; none at all lets them go. */
   setGuides(piece: number, lines: readonly (readonly number[])[]): void {
-    const placement = this.store.recipe()?.picture;
-    if (!placement) return;
+    const frame = this.frameOf(piece);
+    if (!frame) return;
     const inSource = lines.map((line) => {
       const out: number[] = [];
       for (let i = 0; i + 1 < line.length; i += 2) {
-        const { u, v } = hoopToSource(placement, line[i], line[i + 1]);
+        const { u, v } = frame.toFrame(line[i], line[i + 1]);
         out.push(u, v);
       }
       return out;
@@ -80,16 +83,16 @@ export class PieceActs {
 
   /** Says where the needle comes into a piece or leaves it, in mm; `undefined` leaves it to the planning. */
   setEnd(piece: number, end: 'entry' | 'exit', place: { readonly x: number; readonly y: number } | undefined): void {
-    const placement = this.store.recipe()?.picture;
-    if (!placement) return;
+    const frame = this.frameOf(piece);
+    if (!frame) return;
     this.sayOfStitches(end, [piece], end, (_, at) =>
-      place ? { kind: end, at, ...hoopToSource(placement, place.x, place.y) } : undefined,
+      place ? { kind: end, at, ...frame.toFrame(place.x, place.y) } : undefined,
     );
   }
 
   /** Where pieces are held in the order: first, last, or nowhere. */
   lockOf(piece: Piece): 'first' | 'last' | undefined {
-    const decisions = this.store.recipe()?.pieces.decisions ?? [];
+    const decisions = this.store.view()?.decisions ?? [];
     const said = piece.decisions.map((i) => decisions[i]).findLast((d) => d?.kind === 'order');
     return said?.kind === 'order' && typeof said.before === 'string' ? said.before : undefined;
   }
@@ -98,8 +101,8 @@ export class PieceActs {
   lock(pieces: Iterable<number>, to: 'first' | 'last' | undefined): void {
     const list = [...pieces];
     const said = new Set(this.chosen(list).flatMap(({ decisions }) => decisions));
-    this.store.change('sewing order', ({ pieces: p }) => {
-      p.decisions = p.decisions.filter((d, i) => d.kind !== 'order' || !said.has(i));
+    this.store.change('sewing order', (recipe) => {
+      recipe.decisions = recipe.decisions.filter((d, i) => d.kind !== 'order' || !said.has(i));
     });
     if (to) this.orderBefore(list, to);
   }
@@ -189,15 +192,21 @@ export class PieceActs {
   }
 
   /** Sews an area that is too small, at a place in mm. */
-  keep(small: { readonly x: number; readonly y: number; readonly hex: string; readonly areaMm2: number }): void {
-    const at = this.anchorAt(small.x, small.y, small.hex, small.areaMm2);
-    if (at) this.add('small piece sewn', [{ kind: 'keep', at }]);
+  keep(small: {
+    readonly object: string;
+    readonly x: number;
+    readonly y: number;
+    readonly hex: string;
+    readonly areaMm2: number;
+  }): void {
+    const at = this.anchorAt(small.object, small.x, small.y, small.hex, small.areaMm2);
+    if (at) this.add('small piece sewn', [{ kind: 'keep', at: { object: small.object, anchor: at } }]);
   }
 
   /** Takes decisions back, by their place in the recipe. */
   forget(label: string, indices: readonly number[]): void {
-    this.store.change(label, ({ pieces }) => {
-      pieces.decisions = pieces.decisions.filter((_, i) => !indices.includes(i));
+    this.store.change(label, (recipe) => {
+      recipe.decisions = recipe.decisions.filter((_, i) => !indices.includes(i));
     });
   }
 
@@ -209,17 +218,22 @@ export class PieceActs {
   /** What decisions call a piece; of the threads of a gradient the first stands for all. */
   refOf(part: Piece): PieceRef {
     const piece = this.conversion.design()?.pieces.at(part.partOf) ?? part;
-    if (piece.drawn !== undefined) return { drawn: piece.drawn };
-    const hex = this.conversion.design()?.colours[piece.colour]?.anchor.hex ?? '#000000';
-    return this.anchorAt(piece.anchor.x, piece.anchor.y, hex, piece.areaMm2) ?? { hex, u: 0, v: 0, share: 0 };
+    const objects = this.store.view()?.objects ?? [];
+    const colours = this.conversion.design()?.colours ?? [];
+    const { toFrame } = objectFrame(objects, piece.object);
+    return refOfPiece(piece, { wholeMm2: (id) => wholeMm2Of(objects, id), colours }, toFrame);
   }
 
-  private anchorAt(x: number, y: number, hex: string, areaMm2: number): PieceAnchor | undefined {
-    const placement = this.store.recipe()?.picture;
-    if (!placement) return undefined;
-    const { widthMm, heightMm } = finishedSize(placement);
-    const { u, v } = hoopToSource(placement, x, y);
-    return { hex, u, v, share: Math.min(1, areaMm2 / (widthMm * heightMm)) };
+  private anchorAt(object: string, x: number, y: number, hex: string, areaMm2: number): PieceAnchor {
+    const objects = this.store.view()?.objects ?? [];
+    const { u, v } = objectFrame(objects, object).toFrame(x, y);
+    return { hex, u, v, share: Math.min(1, areaMm2 / wholeMm2Of(objects, object)) };
+  }
+
+  /** Frame of the object a piece is of. */
+  private frameOf(piece: number) {
+    const object = this.conversion.design()?.pieces.at(piece)?.object;
+    return object === undefined ? undefined : objectFrame(this.store.view()?.objects ?? [], object);
   }
 
   /** The design, unless it is a rough one whose pieces are about to be replaced. */
@@ -241,8 +255,8 @@ export class PieceActs {
   ): void {
     const chosen = this.chosen(pieces);
     if (chosen.length === 0) return;
-    this.store.change(label, ({ pieces: p }) => {
-      const list: (PieceDecision | undefined)[] = [...p.decisions] as PieceDecision[];
+    this.store.change(label, (recipe) => {
+      const list: (PieceDecision | undefined)[] = [...recipe.decisions] as PieceDecision[];
       for (const piece of chosen) {
         const ref = this.refOf(piece);
         // The design may be older than the recipe while something is dragged: what was said just now counts as well.
@@ -251,13 +265,13 @@ export class PieceActs {
         if (at >= 0) list[at] = made;
         else if (made) list.push(made);
       }
-      p.decisions = list.filter((d) => d !== undefined) as typeof p.decisions;
+      recipe.decisions = list.filter((d) => d !== undefined) as typeof recipe.decisions;
     });
   }
 
   private add(label: string, decisions: readonly PieceDecision[]): void {
-    this.store.change(label, ({ pieces }) => {
-      pieces.decisions = [...pieces.decisions, ...decisions];
+    this.store.change(label, (recipe) => {
+      recipe.decisions.push(...(decisions as typeof recipe.decisions));
     });
   }
 
@@ -270,31 +284,23 @@ export class PieceActs {
     pieces: Iterable<number>,
     kind: PieceDecision['kind'],
     make: (at: PieceRef) => PieceDecision | undefined,
-    how: { drawn?: (piece: Draft<DrawnPiece>) => void; sets?: (piece: Piece) => boolean } = {},
+    how: { drawn?: (piece: Draft<ShapeObject>) => void; sets?: (piece: Piece) => boolean } = {},
   ): void {
     const chosen = this.chosen(pieces).filter(how.sets ?? (() => true));
     if (chosen.length === 0) return;
     const { drawn: change } = how;
-    const names = change ? chosen.flatMap(({ drawn }) => (drawn === undefined ? [] : [baseOf(drawn)])) : [];
-    const others = chosen.filter(({ drawn }) => !change || drawn === undefined);
+    const own = chosen.filter(({ origin }) => change !== undefined && origin === 'drawn').map(({ object }) => object);
+    const others = chosen.filter(({ object }) => !own.includes(object));
     const said = new Set(others.flatMap(({ decisions }) => decisions));
     const made = others.map((piece) => make(this.refOf(piece))).filter((decision) => decision !== undefined);
     this.store.change(label, (recipe) => {
-      const { pieces: p } = recipe;
-      p.decisions = [...p.decisions.filter((d, i) => d.kind !== kind || !said.has(i)), ...made];
-      for (const piece of p.drawn) if (change && names.includes(piece.id)) change(piece);
+      const kept = recipe.decisions.filter((d, i) => d.kind !== kind || !said.has(i));
+      recipe.decisions = [...kept, ...(made as typeof kept)];
+      for (const object of recipe.objects) {
+        if (object.kind === 'shape' && own.includes(object.id)) change?.(object);
+      }
     });
   }
-}
-
-/** Places that differ by less are the same, as shares of the picture's sides. */
-const SAME_PLACE = 0.01;
-
-/** Whether two decisions mean the same piece. */
-function isSameRef(a: PieceRef, b: PieceRef): boolean {
-  if ('drawn' in a || 'drawn' in b) return 'drawn' in a && 'drawn' in b && a.drawn === b.drawn;
-  const near = Math.abs(a.u - b.u) + Math.abs(a.v - b.v) < SAME_PLACE;
-  return near && Math.abs(a.share - b.share) <= 0.5 * Math.max(a.share, b.share);
 }
 
 /** The colour that speaks for a thread: of several that share it, the largest. */
@@ -303,6 +309,3 @@ export function colourOfThread(design: Design, thread: number): ColourShare | un
     .filter((colour) => colour.thread === thread)
     .reduce<ColourShare | undefined>((most, c) => (most && most.share >= c.share ? most : c), undefined);
 }
-
-/** Name of a drawn piece without the number of its copy. */
-export const baseOf = (drawn: string): string => drawn.split('/')[0];

@@ -1,6 +1,6 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import type { Design } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, shapesOf } from '../../test/rig';
 import { DrawActs } from '../draw/draw-acts';
 import { StudioState } from '../studio-state';
 import { PieceActs } from './piece-acts';
@@ -34,7 +34,7 @@ describe('PiecesSheet', () => {
     state.selectAll(pieces);
     await fixture.whenStable();
   };
-  const decisions = () => store.recipe().pieces.decisions;
+  const decisions = () => store.view().decisions;
 
   it('asks for a piece, then shows what is known of it', async () => {
     expect(host().querySelector('.note')?.textContent).toContain('Choose a piece');
@@ -91,10 +91,10 @@ describe('PiecesSheet', () => {
   it('moves both thresholds of the widths by keys, and keeps them in order', async () => {
     const [line, satin] = [...host().querySelectorAll<SVGGElement>('kite-width-chart .handle')];
     line.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight' }));
-    expect(store.recipe().pieces.lineBelowMm).toBeCloseTo(0.95, 6);
+    expect(store.view().pieces.lineBelowMm).toBeCloseTo(0.95, 6);
     for (let i = 0; i < 100; i++) satin.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowLeft' }));
-    expect(store.recipe().pieces.satinBelowMm).toBe(0);
-    expect(store.recipe().pieces.lineBelowMm).toBe(0);
+    expect(store.view().pieces.satinBelowMm).toBe(0);
+    expect(store.view().pieces.lineBelowMm).toBe(0);
     await fixture.whenStable();
     expect(line.getAttribute('aria-valuetext')).toContain('0');
   });
@@ -111,7 +111,7 @@ describe('PiecesSheet', () => {
     conversion.design.set({
       ...design,
       problems: [{ text: 'The outline of <path> crosses itself.', x: 3, y: 4 }, { text: 'A text is left out.' }],
-      tooSmall: [{ x: 1, y: 2, areaMm2: 0.3, hex: '#2c6e80' }],
+      tooSmall: [{ object: 'picture-1', x: 1, y: 2, areaMm2: 0.3, hex: '#2c6e80' }],
     });
     await fixture.whenStable();
     expect(host().querySelectorAll('kite-problems li').length).toBe(3);
@@ -138,35 +138,36 @@ describe('PiecesSheet', () => {
       draw.take({ kind: 'points', role: 'piece' });
       draw.lineWidthMm.set(1.4);
       draw.add([path]);
-      const [first] = store.recipe().pieces.drawn;
+      const [first] = shapesOf(store.view());
       expect(first).toEqual(jasmine.objectContaining({ id: 'd1', role: 'piece', widthMm: 1.4 }));
       expect('like' in first.paint).toBeTrue();
       draw.thread.set(undefined);
       draw.take({ kind: 'points', role: 'hole' });
       draw.add([{ ...path, closed: false }]);
-      const second = store.recipe().pieces.drawn[1];
+      const second = shapesOf(store.view())[1];
       expect([second.id, second.role, second.paths[0].closed]).toEqual(['d2', 'hole', true]);
       expect(second.paint).toEqual({ hex: '#c8481f' });
       draw.remove('d1');
-      expect(store.recipe().pieces.drawn.length).toBe(1);
+      expect(shapesOf(store.view()).length).toBe(1);
     });
 
     it('takes the outline of a colour, or says that there is none', async () => {
       draw.take({ kind: 'area', role: 'piece' });
       await draw.takeArea(0.5, 0.5);
-      expect(store.recipe().pieces.drawn.length).toBe(0);
+      expect(shapesOf(store.view()).length).toBe(0);
       conversion.outlineAt.and.resolveTo({ paths: [path], like: { hex: '#000000', u: 0, v: 0 } });
       await draw.takeArea(0.5, 0.5);
-      expect(store.recipe().pieces.drawn.length).toBe(1);
+      expect(shapesOf(store.view()).length).toBe(1);
     });
 
     it('makes a found piece the own of the user when its points are moved', () => {
       draw.editPoints(0);
-      const [made] = store.recipe().pieces.drawn;
-      expect(made.replaces?.share).toBeGreaterThan(0);
+      const [made] = shapesOf(store.view());
+      expect(made.replaces?.object).toBe('picture-1');
+      expect(made.replaces?.anchor?.share).toBeGreaterThan(0);
       expect(draw.edited()?.id).toBe('d1');
       draw.reshape('d1', [path]);
-      expect(store.recipe().pieces.drawn[0].paths[0].nodes.length).toBe(3);
+      expect(shapesOf(store.view())[0].paths[0].nodes.length).toBe(3);
     });
 
     it('puts a tool away when it is taken again', () => {
@@ -178,7 +179,7 @@ describe('PiecesSheet', () => {
 
     it('offers copies in a ring for a drawn piece', async () => {
       draw.add([path]);
-      const drawnOne = { ...design.pieces[0], drawn: 'd1', origin: 'drawn' as const };
+      const drawnOne = { ...design.pieces[0], object: 'd1', origin: 'drawn' as const };
       conversion.design.set({ ...design, pieces: [drawnOne, ...design.pieces.slice(1)] });
       await choose(0);
       expect(host().textContent).toContain('Copies in a ring');
@@ -186,7 +187,7 @@ describe('PiecesSheet', () => {
       await fixture.whenStable();
       expect(host().textContent).toContain('Radius of the ring');
       button('Remove').click();
-      expect(store.recipe().pieces.drawn).toEqual([]);
+      expect(shapesOf(store.view())).toEqual([]);
     });
   });
 });

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { MOST_COPIES, STITCH_KINDS, stitchKindOf, type DrawnPiece, type PieceKind } from '@open-kite/core';
+import { MOST_COPIES, STITCH_KINDS, stitchKindOf, type ShapeObject, type PieceKind } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { Preferences } from '../../shared/preferences';
@@ -9,6 +9,8 @@ import { DrawActs } from '../draw/draw-acts';
 import { HIDDEN, OUTLINE, SMALLEST } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
 import { MethodChoice } from '../rendering/method-choice';
+import { OutlineSection } from '../objects/outline-section';
+import { OpenPicture } from '../open-picture';
 import { around, StudioState } from '../studio-state';
 import { DrawSection } from './draw-section';
 import { PieceActs } from './piece-acts';
@@ -33,7 +35,7 @@ const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; pas
 /** Controls of the Pieces step: how outlines are found, how pieces are sewn, and what is said of the chosen ones. */
 @Component({
   selector: 'kite-pieces-sheet',
-  imports: [DrawSection, Problems, SettingsList, SliderField, WidthChart, MethodChoice],
+  imports: [DrawSection, MethodChoice, OutlineSection, Problems, SettingsList, SliderField, WidthChart],
   templateUrl: './pieces-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './pieces-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -51,12 +53,13 @@ export class PiecesSheet {
   protected readonly ways = WAYS;
   protected readonly count = formatCount;
   protected readonly design = this.conversion.design;
+  protected readonly open = inject(OpenPicture);
   protected readonly mostCopies = MOST_COPIES;
 
   /** Whether pieces may lie over others, so that something is hidden. */
   protected readonly layered = computed(() => {
     const pieces = this.design()?.pieces ?? [];
-    return this.design()?.vector === true || pieces.some(({ layer }) => layer !== pieces[0].layer);
+    return this.open.result()?.vector === true || pieces.some(({ layer }) => layer !== pieces[0].layer);
   });
 
   protected readonly chosen = computed(() => {
@@ -105,7 +108,7 @@ export class PiecesSheet {
   }
 
   /** Changes one number of a drawn piece. */
-  protected setter(key: 'widthMm' | 'count' | 'radiusMm', value: number): (piece: Draft<DrawnPiece>) => void {
+  protected setter(key: 'widthMm' | 'count' | 'radius', value: number): (piece: Draft<ShapeObject>) => void {
     return (piece) => {
       if (key === 'widthMm') piece.widthMm = value;
       else piece.copies[key] = value;

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { sourceToHoop, type PieceRef } from '@open-kite/core';
+import { objectFrame, type PieceDecision, type PieceRef } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { StudioState } from '../studio-state';
@@ -18,7 +18,7 @@ const FIRST = 6;
 /** What is shown around a problem, in mm. */
 const AROUND = 9;
 
-const SAID: Readonly<Record<string, string>> = {
+const SAID: Readonly<Record<PieceDecision['kind'], string>> = {
   bare: 'left bare',
   keep: 'to be sewn however small',
   sew: 'given a stitch kind',
@@ -27,6 +27,11 @@ const SAID: Readonly<Record<string, string>> = {
   join: 'combined with another',
   apart: 'broken apart',
   hidden: 'cut or kept below',
+  stitch: 'given settings of its own',
+  guides: 'given guide lines',
+  gradient: 'given a gradient',
+  entry: 'given an entry',
+  exit: 'given an exit',
 };
 
 /** Every repair the importer made and every problem it could not repair, each with the place where it is. */
@@ -96,19 +101,19 @@ export class Problems {
 
   protected readonly problems = computed((): Problem[] => {
     const design = this.conversion.design();
-    const recipe = this.store.recipe();
+    const recipe = this.store.view();
     if (!design || !recipe) return [];
     const art = design.problems.map(({ text, x, y }): Problem => ({
       text,
       at: x === undefined || y === undefined ? undefined : { x, y },
     }));
     const lost = design.lostPieceDecisions.flatMap((index): Problem[] => {
-      const decision = recipe.pieces.decisions[index];
+      const decision = recipe.decisions[index];
       if (!decision) return [];
       return [
         {
           text: `A piece ${SAID[decision.kind]} cannot be found now. It comes back by itself when its shape does.`,
-          at: placeOf(decision.at, (u, v) => sourceToHoop(recipe.picture, u, v)),
+          at: placeOf(decision.at, objectFrame(recipe.objects, decision.at.object)),
           repair: { label: 'Forget', act: () => this.acts.forget('forgotten piece', [index]) },
         },
       ];
@@ -133,8 +138,8 @@ export class Problems {
 }
 
 function placeOf(
-  ref: PieceRef,
-  toHoop: (u: number, v: number) => { x: number; y: number },
+  { anchor }: PieceRef,
+  { toHoop }: ReturnType<typeof objectFrame>,
 ): { x: number; y: number } | undefined {
-  return 'drawn' in ref ? undefined : toHoop(ref.u, ref.v);
+  return anchor && toHoop(anchor.u, anchor.v);
 }

@@ -157,7 +157,7 @@ export class WidthChart {
   });
 
   protected readonly handles = computed(() => {
-    const pieces = this.store.recipe()?.pieces;
+    const pieces = this.store.view()?.pieces;
     return (['lineBelowMm', 'satinBelowMm'] as const).map((key) => {
       const mm = pieces?.[key] ?? 0;
       const what = key === 'lineBelowMm' ? 'a line' : 'satin';
@@ -173,7 +173,7 @@ export class WidthChart {
   });
 
   protected length(key: Threshold): string {
-    return formatLength(this.store.recipe()?.pieces[key] ?? 0, this.preferences.unit(), 2);
+    return formatLength(this.store.view()?.pieces[key] ?? 0, this.preferences.unit(), 2);
   }
 
   protected grab(event: PointerEvent, key: Threshold): void {
@@ -193,7 +193,7 @@ export class WidthChart {
     if (step === undefined) return;
     event.preventDefault();
     event.stopPropagation();
-    this.set(key, (this.store.recipe()?.pieces[key] ?? 0) + step);
+    this.set(key, (this.store.view()?.pieces[key] ?? 0) + step);
   }
 
   private set(key: Threshold, mm: number): void {

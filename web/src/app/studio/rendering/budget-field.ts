@@ -65,7 +65,7 @@ export class BudgetField {
   protected readonly least = LIMITS.budget[0];
   protected readonly most_ = LIMITS.budget[1];
   protected readonly step = STEP;
-  protected readonly budget = computed(() => this.store.recipe()?.budget ?? null);
+  protected readonly budget = computed(() => this.store.view()?.budget ?? null);
 
   protected readonly told = computed(() => {
     const figures = this.conversion.figures();

@@ -130,7 +130,7 @@ export class LinesSheet implements OnDestroy {
   });
 
   protected readonly changes = computed(() =>
-    (this.store.recipe()?.rendering.lines ?? []).map(({ kind, threads, area }, index) => {
+    (this.store.view()?.rendering.lines ?? []).map(({ kind, threads, area }, index) => {
       const of =
         threads.length === 0 ? 'every thread' : threads.length === 1 ? threads[0] : `${threads.length} threads`;
       return { index, text: `Lines of ${of} ${DONE[kind]}, ${area.length > 0 ? 'in an area' : 'everywhere'}` };

@@ -41,6 +41,6 @@ export class MethodChoice {
     ...RENDER_METHODS.map(({ id, name, hint }) => ({ id, name, hint })),
   ];
   protected readonly now = computed(
-    () => this.methods.find(({ id }) => id === this.store.recipe()?.method) ?? this.methods[0],
+    () => this.methods.find(({ id }) => id === this.store.view()?.method) ?? this.methods[0],
   );
 }

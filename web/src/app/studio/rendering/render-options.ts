@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { StitchOption } from '@open-kite/core';
-import { Conversion } from '../../convert/conversion';
+import { OpenPicture } from '../open-picture';
 import { SliderField } from '../../shared/slider-field';
 import { RenderingActs } from './rendering-acts';
 
@@ -45,7 +45,7 @@ import { RenderingActs } from './rendering-acts';
   `,
 })
 export class RenderOptions {
-  private readonly conversion = inject(Conversion);
+  private readonly open = inject(OpenPicture);
   protected readonly acts = inject(RenderingActs);
 
   /** Names of options that are shown elsewhere. */
@@ -62,7 +62,7 @@ export class RenderOptions {
 
   /** Whether an option changes anything as the others, and the picture, stand. */
   private matters(name: string, { when }: StitchOption): boolean {
-    if (name === 'blend') return this.conversion.design()?.flat !== true;
+    if (name === 'blend') return this.open.result()?.flat !== true;
     return !when || this.acts.values()[when[0]] === when[1];
   }
 }

@@ -8,7 +8,6 @@ import {
   type MixDecision,
   type NamedThread,
   type Points,
-  type Recipe,
 } from '@open-kite/core';
 import { ProjectStore } from '../../project/project-store';
 
@@ -21,14 +20,14 @@ export class RenderingActs {
 
   /** The rendering in use; undefined while pieces are sewn. */
   readonly method = computed(() => {
-    const id = this.store.recipe()?.method ?? PIECES_METHOD;
+    const id = this.store.view()?.method ?? PIECES_METHOD;
     return renderMethodOf(id);
   });
 
   /** What its options are set to. */
   readonly values = computed(() => {
     const method = this.method();
-    return method ? renderValues(method, this.store.recipe()?.rendering.values[method.id] ?? {}) : {};
+    return method ? renderValues(method, this.store.view()?.rendering.values[method.id] ?? {}) : {};
   });
 
   /** Whether lines drawn on the cloth lead the rendering. */
@@ -102,7 +101,7 @@ export class RenderingActs {
 
   /** Places on the cloth as shares of the picture's sides. */
   private onPicture(line: Points): number[] {
-    const picture = this.store.recipe()?.picture;
+    const picture = this.store.view()?.picture;
     const out: number[] = [];
     for (let i = 0; picture && i < line.length; i += 2) {
       const { u, v } = hoopToSource(picture, line[i], line[i + 1]);
@@ -113,10 +112,6 @@ export class RenderingActs {
 
   clearStrokes(): void {
     this.store.change('directions removed', ({ rendering }) => (rendering.strokes = []));
-  }
-
-  setBorder(border: Partial<Recipe['rendering']['border']>): void {
-    this.store.change('border', ({ rendering }) => void Object.assign(rendering.border, border));
   }
 
   setBudget(budget: number | null): void {

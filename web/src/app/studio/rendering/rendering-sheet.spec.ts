@@ -53,7 +53,7 @@ describe('RenderingSheet', () => {
     if (!found) throw new Error(`no button ${text}`);
     return found;
   };
-  const rendering = () => store.recipe().rendering;
+  const rendering = () => store.view().rendering;
 
   it('shows every option of the method, and changes it in the recipe', async () => {
     await open('rows');
@@ -74,7 +74,7 @@ describe('RenderingSheet', () => {
     await open('rows');
     await pick('Thread lies where it is', 'light');
     await pick('Sew it as', 'inks');
-    expect(store.recipe().method).toBe('inks');
+    expect(store.view().method).toBe('inks');
     expect(rendering().values['rows']['sews']).toBe('light');
   });
 
@@ -135,12 +135,20 @@ describe('RenderingSheet', () => {
     expect(rendering().strokes).toEqual([]);
   });
 
-  it('sets a border and a budget', async () => {
+  it('adds an outline, and sets a budget', async () => {
     await open('rows');
-    button('Applique').click();
+    button('Add an outline').click();
     await fixture.whenStable();
-    expect(rendering().border.kind).toBe('applique');
+    const kind = host().querySelector<HTMLSelectElement>('kite-outline-section select');
+    if (!kind) throw new Error('no kinds');
+    kind.value = 'applique';
+    kind.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+    const outline = store.recipe().objects.find((object) => object.kind === 'outline');
+    expect(outline).toEqual(jasmine.objectContaining({ of: 'picture-1', as: 'applique' }));
     expect(host().textContent).toContain('a stop to lay the patch');
+    button('Remove the outline').click();
+    expect(store.recipe().objects.map(({ id }) => id)).toEqual(['picture-1']);
     host().querySelector<HTMLInputElement>('kite-budget-field input[type=checkbox]')?.click();
     await fixture.whenStable();
     const budget = store.recipe().budget as number;
@@ -174,7 +182,7 @@ describe('LinesSheet', () => {
       found.click();
       await fixture.whenStable();
     };
-    const lines = () => store.recipe().rendering.lines;
+    const lines = () => store.view().rendering.lines;
     host.querySelector<HTMLInputElement>('input[type=checkbox]')?.click();
     await press('Draw an area');
     expect(TestBed.inject(StudioState).lassoing()).toBeTrue();

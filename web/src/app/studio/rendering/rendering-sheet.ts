@@ -1,13 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, type OnDestroy, signal } from '@angular/core';
-import { BORDERS, type NamedThread } from '@open-kite/core';
+import type { NamedThread } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
+import { OpenPicture } from '../open-picture';
 import { SliderField } from '../../shared/slider-field';
 import { formatCount } from '../../shared/units';
 import { GridActs } from '../grid/grid-acts';
 import { GridChoice } from '../grid/grid-choice';
 import { GridSheet } from '../grid/grid-sheet';
 import { Problems } from '../pieces/problems';
+import { OutlineSection } from '../objects/outline-section';
 import { StudioState } from '../studio-state';
 import { BudgetField } from './budget-field';
 import { MethodChoice } from './method-choice';
@@ -23,7 +25,17 @@ const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'ground'];
 /** Controls of the third step where a picture is rendered rather than traced. */
 @Component({
   selector: 'kite-rendering-sheet',
-  imports: [BudgetField, GridChoice, GridSheet, MethodChoice, Problems, RenderOptions, SliderField, ThreadPicker],
+  imports: [
+    BudgetField,
+    GridChoice,
+    GridSheet,
+    MethodChoice,
+    OutlineSection,
+    Problems,
+    RenderOptions,
+    SliderField,
+    ThreadPicker,
+  ],
   templateUrl: './rendering-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './rendering-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -35,9 +47,9 @@ export class RenderingSheet implements OnDestroy {
   protected readonly grid = inject(GridActs);
   protected readonly state = inject(StudioState);
 
-  protected readonly recipe = this.store.recipe;
+  private readonly open = inject(OpenPicture);
+  protected readonly recipe = this.store.view;
   protected readonly count = formatCount;
-  protected readonly borders = BORDERS;
   protected readonly colourOptions = COLOUR_OPTIONS;
   /** Sections built so far: each in a turn of its own, so that none is long. */
   protected readonly turn = signal(0);
@@ -55,7 +67,7 @@ export class RenderingSheet implements OnDestroy {
   protected readonly summary = computed(() => {
     const figures = this.conversion.figures();
     const design = this.conversion.design();
-    if (!figures || !design || design.method !== this.acts.method()?.id) return 'Being made …';
+    if (!figures || !design || this.open.result()?.method !== this.acts.method()?.id) return 'Being made …';
     const metres = figures.threads.reduce((sum, { lengthM }) => sum + lengthM, 0);
     const threads = `${design.threads.length} ${design.threads.length === 1 ? 'thread' : 'threads'}`;
     return `${formatCount(figures.stitches)} stitches, ${metres.toFixed(0)} m of ${threads}, ${figures.trims} cuts.`;
@@ -65,7 +77,11 @@ export class RenderingSheet implements OnDestroy {
     const design = this.conversion.design();
     const figures = this.conversion.figures();
     if (!design) return [];
-    return design.threads.map((thread, at) => ({ ...thread, at, stitches: figures?.threads[at]?.stitches ?? 0 }));
+    return (this.open.result()?.threads ?? []).map((at) => ({
+      ...design.threads[at],
+      at,
+      stitches: figures?.threads[at]?.stitches ?? 0,
+    }));
   });
 
   protected readonly threadCount = computed(() => {
@@ -130,7 +146,7 @@ export class RenderingSheet implements OnDestroy {
 
   protected setCloth(event: Event): void {
     const { value } = event.target as HTMLInputElement;
-    this.store.change('cloth colour', (recipe) => (recipe.clothHex = value));
+    this.store.change('cloth colour', (recipe) => (recipe.cloth.hex = value));
   }
 
   /** Threads that are named one by one, as they are now. */

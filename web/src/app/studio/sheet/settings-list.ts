@@ -57,7 +57,7 @@ export class SettingsList {
   });
 
   protected readonly items = computed(() => {
-    const recipe = this.store.recipe();
+    const recipe = this.store.view();
     if (!recipe) return [];
     return this.settings().map((setting) => ({
       setting,

@@ -1,4 +1,4 @@
-import { LIMITS, PLAIN_LIGHT, type LimitName, type Recipe } from '@open-kite/core';
+import { LIMITS, PLAIN_LIGHT, type LimitName, type PictureView } from '@open-kite/core';
 import type { Draft } from '../../project/history';
 
 /** A number of the recipe that is set by a slider. */
@@ -13,8 +13,8 @@ export interface Setting {
   readonly digits?: number;
   /** `length` unless said: follows the unit chosen. */
   readonly unit?: string;
-  readonly read: (recipe: Recipe) => number;
-  readonly write: (recipe: Draft<Recipe>, value: number) => void;
+  readonly read: (recipe: PictureView) => number;
+  readonly write: (recipe: Draft<PictureView>, value: number) => void;
   /** Value a double click goes back to. */
   readonly resting?: number;
   /** Figures shown below it. */
@@ -27,7 +27,11 @@ export const endsOf = ({ limit, slidesTo }: Setting): { min: number; max: number
   max: slidesTo ?? LIMITS[limit][1],
 });
 
-const light = (label: string, key: Exclude<keyof Recipe['light'], 'tone'>, more: Partial<Setting> = {}): Setting => ({
+const light = (
+  label: string,
+  key: Exclude<keyof PictureView['light'], 'tone'>,
+  more: Partial<Setting> = {},
+): Setting => ({
   label,
   name: label.toLowerCase(),
   limit: key,

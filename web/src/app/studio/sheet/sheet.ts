@@ -31,7 +31,7 @@ export class Sheet {
 
   protected readonly count = formatCount;
 
-  protected readonly recipe = this.store.recipe;
+  protected readonly recipe = this.store.view;
   protected readonly design = this.conversion.design;
   protected readonly figures = this.conversion.figures;
 

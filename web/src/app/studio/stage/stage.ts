@@ -35,6 +35,7 @@ import {
 } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
+import { OpenPicture } from '../open-picture';
 import { Preferences } from '../../shared/preferences';
 import { DrawActs } from '../draw/draw-acts';
 import { DrawPane } from '../draw/draw-pane';
@@ -168,10 +169,11 @@ export class Stage implements OnDestroy {
   protected readonly nothing = computed(() => {
     const design = this.conversion.design();
     if (!design || this.conversion.rough()) return false;
-    const none = design.method === PIECES_METHOD && design.pieces.length === 0;
+    const none = design.pictures.every(({ method }) => method === PIECES_METHOD) && design.pieces.length === 0;
     return none || design.stitches.count <= 1;
   });
 
+  private readonly open = inject(OpenPicture);
   private drawn: { readonly design: Design; readonly look: Look } | undefined;
 
   constructor() {
@@ -196,9 +198,11 @@ export class Stage implements OnDestroy {
         this.where.set(undefined);
         return;
       }
-      void this.conversion.where(recipe, at.colour, at.shade).then((bitmap) => {
-        if (this.state.where() === at) this.where.set(bitmap);
-      });
+      void this.conversion
+        .where(recipe, this.open.id(), at.colour - this.open.firstColour(), at.shade)
+        .then((bitmap) => {
+          if (this.state.where() === at) this.where.set(bitmap);
+        });
     });
     effect(() => {
       const goal = this.state.goal();
@@ -216,7 +220,7 @@ export class Stage implements OnDestroy {
       this.state.stroking();
       this.state.lassoing();
       this.rendering.area();
-      this.store.recipe();
+      this.store.view();
       this.state.picking();
       this.state.compare();
       this.state.hovered();
@@ -358,7 +362,7 @@ export class Stage implements OnDestroy {
   }
 
   private async pick(picking: Picking, place: { x: number; y: number }): Promise<void> {
-    const placement = this.store.recipe()?.picture;
+    const placement = this.store.view()?.picture;
     if (!placement) return;
     const at = toHoop(this.camera(), this.size(), place.x, place.y);
     const { u, v } = hoopToSource(placement, at.x, at.y);
@@ -526,12 +530,12 @@ export class Stage implements OnDestroy {
 
   /** Directions drawn before, on the cloth. */
   private strokes(): number[][] {
-    return (this.store.recipe()?.rendering.strokes ?? []).map((stroke) => this.onStage(stroke));
+    return (this.store.view()?.rendering.strokes ?? []).map((stroke) => this.onStage(stroke));
   }
 
   /** Places of the picture, on the cloth. */
   private onStage(places: readonly number[]): number[] {
-    const picture = this.store.recipe()?.picture;
+    const picture = this.store.view()?.picture;
     const out: number[] = [];
     for (let i = 0; picture && i < places.length; i += 2) {
       const { x, y } = sourceToHoop(picture, places[i], places[i + 1]);
@@ -586,7 +590,7 @@ export class Stage implements OnDestroy {
     const camera = this.camera();
     const design = this.conversion.design();
     context.setTransform(1, 0, 0, 1, 0, 0);
-    context.fillStyle = design?.fabric.hex ?? this.store.recipe()?.clothHex ?? '#f4f1ea';
+    context.fillStyle = design?.fabric.hex ?? this.store.view()?.cloth.hex ?? '#f4f1ea';
     context.fillRect(0, 0, width, height);
     this.tiles.paint(context, camera, size, ratio, this.state.row());
     if (this.state.row() === undefined) performance.mark('kite-painted');
@@ -594,13 +598,14 @@ export class Stage implements OnDestroy {
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     if (design) {
       const bitmap = this.lit.bitmap();
-      const placement = this.store.recipe()?.picture;
+      const placement = this.store.view()?.picture;
       if (bitmap && placement) {
         const picture = { bitmap, placement };
         paintCompare(context, camera, size, this.shown(), this.lens(), this.state.fade(), picture, design.fabric.hex);
       }
       const where = this.where();
-      if (where && design.picture) paintWhere(context, camera, size, where, design.picture, design.fabric.hex);
+      const box = this.open.result()?.box;
+      if (where && box) paintWhere(context, camera, size, where, box, design.fabric.hex);
       if (this.state.solo() && this.state.selected().size > 0) {
         paintSolo(context, camera, size, design, this.state.selected());
       }

@@ -47,7 +47,7 @@ export function handlesOf(design: Design, index: number, camera: Camera, size: S
     angle: turns ? [end(1), end(-1)] : undefined,
     entry: toStage(camera, size, list.x[first], list.y[first]),
     exit: toStage(camera, size, list.x[last], list.y[last]),
-    ...gradientHandles(piece.part?.gradient, camera, size),
+    ...gradientHandles(piece.gradient?.gradient, camera, size),
   };
 }
 

@@ -44,7 +44,7 @@ export class GradientActs {
     const all = this.conversion.design()?.pieces ?? [];
     const found = new Map<string, AreaGradient>();
     for (const i of this.state.selected()) {
-      const gradient = all.at(i)?.part?.gradient;
+      const gradient = all.at(i)?.gradient?.gradient;
       if (!gradient) return undefined;
       found.set(gradient.id, gradient);
     }
@@ -54,7 +54,7 @@ export class GradientActs {
   /** Pieces a gradient can be laid over: chosen areas and columns without one. */
   readonly plain = computed(() => {
     const all = this.conversion.design()?.pieces ?? [];
-    return [...this.state.selected()].filter((i) => all.at(i) && !all[i].part && all[i].family !== 'line');
+    return [...this.state.selected()].filter((i) => all.at(i) && !all[i].gradient && all[i].family !== 'line');
   });
 
   readonly mostStops = GRADIENT_STOPS[1];
@@ -116,7 +116,7 @@ export class GradientActs {
     if (!gradient || !design || gradient.stops.length >= this.mostStops) return undefined;
     const { stops } = gradient;
     const threadAt = (stop: number): string => {
-      const piece = design.pieces.find(({ part }) => part?.gradient.id === gradient.id && part.stop === stop);
+      const piece = design.pieces.find(({ gradient: part }) => part?.gradient.id === gradient.id && part.stop === stop);
       return piece ? design.threads[piece.thread].hex : design.fabric.hex;
     };
     let worst: MiddleOffer | undefined;
@@ -181,7 +181,7 @@ export class GradientActs {
   }
 
   private wayOf(x1: number, y1: number, x2: number, y2: number): [number, number, number, number] {
-    const placement = this.store.recipe()?.picture;
+    const placement = this.store.view()?.picture;
     if (!placement) return [0, 0, 1, 0];
     const [a, b] = [hoopToSource(placement, x1, y1), hoopToSource(placement, x2, y2)];
     return [a.u, a.v, b.u, b.v];
@@ -199,11 +199,11 @@ export class GradientActs {
   /** Pieces that stand for all threads of a gradient, one for each shape it is laid over. */
   private basesOf(id: string): number[] {
     const all = this.conversion.design()?.pieces ?? [];
-    return all.flatMap(({ part, partOf }, i) => (part?.gradient.id === id && partOf === i ? [i] : []));
+    return all.flatMap(({ gradient, partOf }, i) => (gradient?.gradient.id === id && partOf === i ? [i] : []));
   }
 
   private freshId(pieces: readonly Piece[]): string {
-    const taken = new Set(pieces.map(({ part }) => part?.gradient.id));
+    const taken = new Set(pieces.map(({ gradient }) => gradient?.gradient.id));
     let n = 1;
     while (taken.has(`g${n}`)) n++;
     return `g${n}`;

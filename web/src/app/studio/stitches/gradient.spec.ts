@@ -25,17 +25,15 @@ describe('gradients by hand', () => {
   });
 
   const state = (): StudioState => TestBed.inject(StudioState);
-  const said = (): PieceDecision[] => store.recipe().pieces.decisions.filter(({ kind }) => kind === 'gradient');
+  const said = (): PieceDecision[] => store.view().decisions.filter(({ kind }) => kind === 'gradient');
   const fillOf = (decision: PieceDecision) => (decision.kind === 'gradient' ? decision.fill : undefined);
   const areas = (): number[] => plain.pieces.flatMap(({ family }, i) => (family === 'line' ? [] : [i]));
   /** Converts what was said and chooses the pieces of the gradient. */
   const sew = async (): Promise<Design> => {
-    const decisions = structuredClone(store.recipe().pieces.decisions) as PieceDecision[];
-    const design = await smallDesign(
-      (recipe) => (recipe.pieces.decisions = decisions as typeof recipe.pieces.decisions),
-    );
+    const decisions = structuredClone(store.view().decisions) as PieceDecision[];
+    const design = await smallDesign((recipe) => (recipe.decisions = decisions as typeof recipe.decisions));
     conversion.design.set(design);
-    state().selectAll(design.pieces.flatMap(({ part }, i) => (part ? [i] : [])));
+    state().selectAll(design.pieces.flatMap(({ gradient }, i) => (gradient ? [i] : [])));
     await fixture.whenStable();
     return design;
   };
@@ -59,7 +57,7 @@ describe('gradients by hand', () => {
     expect(first).toEqual(second);
     expect(first?.way[0]).toBeLessThan(first?.way[2] ?? 0);
     const design = await sew();
-    expect(new Set(design.pieces.map(({ part }) => part?.gradient.id).filter(Boolean)).size).toBe(1);
+    expect(new Set(design.pieces.map(({ gradient }) => gradient?.gradient.id).filter(Boolean)).size).toBe(1);
     expect(acts.gradient()?.stops.length).toBe(2);
   });
 
@@ -113,7 +111,7 @@ describe('gradients by hand', () => {
     await sew();
     acts.addStop();
     const design = await sew();
-    const index = design.pieces.findIndex(({ part }) => part);
+    const index = design.pieces.findIndex(({ gradient }) => gradient);
     const handles = handlesOf(design, index, { x: 0, y: 0, scale: 5 }, { width: 800, height: 600 });
     if (!handles?.start || !handles.end || !handles.stops) throw new Error('no handles');
     expect(handles.stops.length).toBe(3);

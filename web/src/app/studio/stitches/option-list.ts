@@ -94,7 +94,7 @@ export class OptionList {
 
   protected readonly items = computed((): Item[] => {
     const design = this.conversion.design();
-    const recipe = this.store.recipe();
+    const recipe = this.store.view();
     const first = this.pieces()[0];
     const piece = design?.pieces[first];
     if (!design || !recipe || !piece) return [];
@@ -112,9 +112,9 @@ export class OptionList {
   /** Fabric, underlay and compensation, which every kind but lines has. */
   private below(piece: Piece): Item[] {
     const { values } = piece.choices;
-    const recipe = this.store.recipe();
+    const recipe = this.store.view();
     if (piece.family === 'line' || !recipe) return [];
-    const ofDesign = { fabric: fabricOf(recipe.stitches.fabric), compensationMm: recipe.stitches.compensationMm };
+    const ofDesign = { fabric: fabricOf(recipe.cloth.fabric), compensationMm: recipe.stitches.compensationMm };
     const cloth = clothOf(piece, ofDesign);
     const { fabric } = cloth;
     const lies = 'fabric' in values;

@@ -45,7 +45,7 @@ describe('StitchesSheet', () => {
     if (!found) throw new Error(`no button ${text}`);
     return found;
   };
-  const decisions = () => store.recipe().pieces.decisions;
+  const decisions = () => store.view().decisions;
 
   it('says in one line what was done', () => {
     const { lead } = { lead: host().querySelector('.lead')?.textContent ?? '' };
@@ -86,9 +86,7 @@ describe('StitchesSheet', () => {
     pick('Lies on', 'fleece');
     expect(decisions()).toEqual([jasmine.objectContaining({ kind: 'stitch', set: { fabric: 'fleece' } })]);
     const said = decisions();
-    conversion.design.set(
-      await smallDesign((recipe) => (recipe.pieces.decisions = said as typeof recipe.pieces.decisions)),
-    );
+    conversion.design.set(await smallDesign((recipe) => (recipe.decisions = said as typeof recipe.decisions)));
     await fixture.whenStable();
     expect(host().querySelector('kite-option-list .note')?.textContent).toContain('cut-away, heavy');
     pick('Lies on', 'design');
@@ -123,8 +121,8 @@ describe('StitchesSheet', () => {
 
   it('tells what another fabric changes, and takes compensation and overlap of one’s own', async () => {
     pick('Fabric', 'fleece');
-    expect(store.recipe().stitches.fabric).toBe('fleece');
-    conversion.design.set(await smallDesign((recipe) => (recipe.stitches.fabric = 'fleece')));
+    expect(store.view().cloth.fabric).toBe('fleece');
+    conversion.design.set(await smallDesign((recipe) => (recipe.cloth.fabric = 'fleece')));
     await fixture.whenStable();
     expect(host().querySelector('.change')?.textContent).toMatch(/stitches more than on quilting cotton/);
     button('several').click();

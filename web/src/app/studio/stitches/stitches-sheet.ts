@@ -7,7 +7,7 @@ import {
   STITCH_KINDS,
   stitchKindOf,
   type Fabric,
-  type Recipe,
+  type PictureView,
 } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
@@ -54,8 +54,8 @@ export class StitchesSheet implements OnDestroy {
   protected readonly patterns = OFFSET_PATTERNS;
   protected readonly corners = CORNERS;
   protected readonly count = formatCount;
-  protected readonly recipe = this.store.recipe;
-  protected readonly fabric = computed(() => FABRICS.find((f) => f.id === this.recipe()?.stitches.fabric));
+  protected readonly recipe = this.store.view;
+  protected readonly fabric = computed(() => FABRICS.find((f) => f.id === this.recipe()?.cloth.fabric));
   /** Stitches before the fabric was changed last, so that the change can be told. */
   private readonly before = signal<{ readonly fabric: string; readonly stitches: number } | undefined>(undefined);
 
@@ -160,7 +160,7 @@ export class StitchesSheet implements OnDestroy {
   protected overlapOf = (fabric: Fabric): number =>
     this.recipe()?.stitches.overlapMm ?? overlapOf(this.compensationOf(fabric));
 
-  protected set(label: string, edit: (recipe: Draft<Recipe>) => void): void {
+  protected set(label: string, edit: (recipe: Draft<PictureView>) => void): void {
     this.store.change(label, edit);
   }
 
@@ -174,14 +174,14 @@ export class StitchesSheet implements OnDestroy {
     if (!fabric || !now) return;
     this.before.set({ fabric: now.name, stitches: this.conversion.figures()?.stitches ?? 0 });
     this.set('fabric', (recipe) => {
-      recipe.stitches.fabric = id;
-      recipe.clothHex = fabric.hex;
+      recipe.cloth.fabric = id;
+      recipe.cloth.hex = fabric.hex;
     });
   }
 
   protected setCloth(event: Event): void {
     const { value } = event.target as HTMLInputElement;
-    this.set('cloth colour', (recipe) => (recipe.clothHex = value));
+    this.set('cloth colour', (recipe) => (recipe.cloth.hex = value));
   }
 
   protected setPattern(pattern: string): void {

@@ -123,7 +123,7 @@ describe('Tray', () => {
     const piece = design.order[0];
     const thread = design.threads.findIndex((_, i) => i !== design.pieces[piece].thread);
     drop(fixture, piece, `thread ${thread}`);
-    const [decision] = store.recipe().pieces.decisions;
+    const [decision] = store.view().decisions;
     expect(decision).toEqual(jasmine.objectContaining({ kind: 'thread' }));
     const colour = design.colours.find((c) => c.thread === thread) as Design['colours'][number];
     expect('to' in decision && decision.to).toEqual({ like: colour.anchor });
@@ -135,12 +135,13 @@ describe('Tray', () => {
     const fixture = await show();
     const [a, , c] = design.order;
     drop(fixture, c, '0 0', a);
-    const [decision] = store.recipe().pieces.decisions;
+    const [decision] = store.view().decisions;
     expect(decision.kind).toBe('order');
     const { anchor } = pieces[a];
-    expect(
-      'before' in decision && typeof decision.before === 'object' && 'u' in decision.before && decision.before.u,
-    ).toBeCloseTo(anchor.x / 100 + 0.5, 6);
+    expect('before' in decision && typeof decision.before === 'object' && decision.before.anchor?.u).toBeCloseTo(
+      anchor.x / 100 + 0.5,
+      6,
+    );
   });
 
   it('drags by pointer, and does not choose what was dragged', async () => {
@@ -158,7 +159,7 @@ describe('Tray', () => {
     expect(heading.classList).toContain('target');
     document.dispatchEvent(new PointerEvent('pointerup', at(heading)));
     expect(all(fixture, '.ghost').length).toBe(0);
-    expect(store.recipe().pieces.decisions.map((d) => d.kind)).toEqual(['thread']);
+    expect(store.view().decisions.map((d) => d.kind)).toEqual(['thread']);
     document.dispatchEvent(new PointerEvent('pointermove', at(heading)));
     expect(all(fixture, '.ghost').length).toBe(0);
   });

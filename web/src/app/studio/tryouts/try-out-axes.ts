@@ -1,4 +1,4 @@
-import { LIMITS, PIECES_METHOD, renderMethodOf, renderValues, type LimitName, type Recipe } from '@open-kite/core';
+import { LIMITS, PIECES_METHOD, renderMethodOf, renderValues, type LimitName, type PictureView } from '@open-kite/core';
 import type { Draft } from '../../project/history';
 
 /** A setting that try-outs can differ in. */
@@ -9,8 +9,8 @@ export interface Axis {
   readonly most: number;
   readonly step: number;
   readonly unit: string;
-  readonly read: (recipe: Recipe) => number;
-  readonly write: (recipe: Draft<Recipe>, value: number) => void;
+  readonly read: (recipe: PictureView) => number;
+  readonly write: (recipe: Draft<PictureView>, value: number) => void;
 }
 
 const limited = (
@@ -33,7 +33,7 @@ const COUNT = (usual: number): Axis =>
   );
 
 /** Settings of a recipe's method that try-outs can be made of. */
-export function axesOf(recipe: Recipe, suggestedColours: number): Axis[] {
+export function axesOf(recipe: PictureView, suggestedColours: number): Axis[] {
   const method = recipe.method === PIECES_METHOD ? undefined : renderMethodOf(recipe.method);
   if (!method) {
     return [
@@ -99,7 +99,7 @@ export function axesOf(recipe: Recipe, suggestedColours: number): Axis[] {
 }
 
 /** Three values around the present one, within the limits. */
-export function valuesAround(axis: Axis, recipe: Recipe): number[] {
+export function valuesAround(axis: Axis, recipe: PictureView): number[] {
   const now = axis.read(recipe);
   const from = Math.max(axis.least, Math.min(now - axis.step, axis.most - 2 * axis.step));
   return [0, 1, 2].map((k) => Number((from + k * axis.step).toFixed(3)));

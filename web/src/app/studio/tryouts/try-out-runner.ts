@@ -49,8 +49,7 @@ export class TryOutRunner implements OnDestroy {
     this.list.set(
       variants.map(({ recipe, label }) => ({ id: ++this.count, recipe, label, state: 'waiting', share: 0 })),
     );
-    const picture = this.store.picture();
-    if (!picture) return;
+    const pictures = this.store.pictures();
     await this.cupboard.load();
     const waiting = this.list().map(({ id }) => id);
     await Promise.all(
@@ -60,7 +59,7 @@ export class TryOutRunner implements OnDestroy {
         const hand = { thread, worker };
         this.hands.push(hand);
         await worker.setCupboard(this.cupboard.all(), [...stashKeys(this.cupboard.stash())]);
-        await worker.open(picture.hash, picture.kind);
+        await worker.open(pictures);
         for (let id = waiting.shift(); id !== undefined && run === this.run; id = waiting.shift()) {
           await this.make(hand, id, run);
         }

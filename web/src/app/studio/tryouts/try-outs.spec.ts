@@ -1,5 +1,5 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { defaultRecipe, type Design, type Recipe } from '@open-kite/core';
+import { defaultRecipe, pictureOf, viewOf, type Design, type PictureObject, type PictureView } from '@open-kite/core';
 import { produce } from 'immer';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
@@ -8,7 +8,8 @@ import { TryOutRunner } from './try-out-runner';
 import { TryOuts } from './try-outs';
 
 describe('settings of try-outs', () => {
-  const recipe: Recipe = { ...defaultRecipe(200, 200), method: 'rows' };
+  const whole = defaultRecipe(200, 200);
+  const recipe: PictureView = { ...viewOf(whole, pictureOf(whole) as PictureObject), method: 'rows' };
 
   it('are read and written by every axis, within its limits', () => {
     for (const method of ['pieces', 'rows', 'painting', 'inks', 'cross']) {
@@ -85,13 +86,13 @@ describe('TryOuts', () => {
 
   it('keeps one as the project, and closes', async () => {
     const runner = TestBed.inject(TryOutRunner);
-    const recipe = { ...store.recipe(), clothHex: '#123456' };
+    const recipe = { ...store.recipe(), cloth: { fabric: 'denim', hex: '#123456' } };
     runner.list.set([
       { id: 1, recipe, label: 'cloth', state: 'done', share: 1, stitches: 10, minutes: 1, threadChanges: 0, deltaE: 2 },
     ]);
     await fixture.whenStable();
     host().querySelector<HTMLButtonElement>('button[aria-label="Keep cloth"]')?.click();
-    expect(store.recipe().clothHex).toBe('#123456');
+    expect(store.view().cloth.hex).toBe('#123456');
     expect(TestBed.inject(StudioState).tryOuts()).toBeFalse();
   });
 

@@ -2,10 +2,11 @@ import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { Recipe } from '@open-kite/core';
 import { produce } from 'immer';
-import { Conversion } from '../../convert/conversion';
+import { draftView } from '../../project/draft-view';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
 import { formatCount } from '../../shared/units';
+import { OpenPicture } from '../open-picture';
 import { StudioState } from '../studio-state';
 import { axesOf, parseValues, valuesAround, type Axis } from './try-out-axes';
 import { TryOutRunner, type TryOut } from './try-out-runner';
@@ -21,10 +22,10 @@ const MOST = 9;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TryOuts {
-  private readonly conversion = inject(Conversion);
   private readonly store = inject(ProjectStore);
   protected readonly state = inject(StudioState);
   protected readonly runner = inject(TryOutRunner);
+  private readonly open = inject(OpenPicture);
 
   protected readonly count = formatCount;
   protected readonly large = signal<TryOut | undefined>(undefined);
@@ -32,13 +33,13 @@ export class TryOuts {
   private readonly typed = signal<readonly [string | undefined, string | undefined]>([undefined, undefined]);
 
   protected readonly axes = computed(() => {
-    const recipe = this.store.recipe();
-    return recipe ? axesOf(recipe, this.conversion.design()?.suggestedColours ?? 12) : [];
+    const recipe = this.store.view();
+    return recipe ? axesOf(recipe, this.open.result()?.suggestedColours ?? 12) : [];
   });
 
   /** The one or two settings that differ, their values as they are typed, and what they come to. */
   protected readonly rows = computed(() => {
-    const recipe = this.store.recipe();
+    const recipe = this.store.view();
     const axes = this.axes();
     if (!recipe || axes.length === 0) return [];
     return [0, 1].map((k) => {
@@ -51,6 +52,7 @@ export class TryOuts {
 
   protected readonly variants = computed(() => {
     const recipe = this.store.recipe();
+    const picture = this.store.object()?.id;
     const [first, second] = this.rows();
     if (!recipe || !first?.axis || !first.values || !second?.values) return [];
     const out: { recipe: Recipe; label: string }[] = [];
@@ -58,8 +60,9 @@ export class TryOuts {
       for (const b of second.axis ? second.values : [undefined]) {
         const parts = [said(first.axis, a), ...(second.axis && b !== undefined ? [said(second.axis, b)] : [])];
         const varied = produce(recipe, (draft) => {
-          first.axis?.write(draft as Draft<Recipe>, a);
-          if (b !== undefined) second.axis?.write(draft as Draft<Recipe>, b);
+          const view = draftView(draft as Draft<Recipe>, picture);
+          first.axis?.write(view, a);
+          if (b !== undefined) second.axis?.write(view, b);
         });
         out.push({ recipe: varied, label: parts.join(', ') });
       }
@@ -104,7 +107,7 @@ export class TryOuts {
 
   /** The project goes on with a variant; one step of undo brings the old settings back. */
   protected keep({ recipe, label }: TryOut): void {
-    this.store.change(`try-out: ${label}`, (draft) => {
+    this.store.changeWhole(`try-out: ${label}`, (draft) => {
       Object.assign(draft, recipe);
     });
     this.state.tryOuts.set(false);

@@ -1,0 +1,4 @@
+export * from './check.js';
+export * from './cupboard.js';
+export * from './pictures.js';
+export * from './projects.js';

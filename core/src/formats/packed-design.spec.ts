@@ -1,0 +1,51 @@
+import { convert } from '../convert.js';
+import { svgPath } from '../geometry/curve.js';
+import { flatRecipe, onePicture } from '../test/flat-recipe.js';
+import { drawSmooth, flatScene } from '../test/draw.js';
+import { designKey, packDesign, unpackDesign } from './packed-design.js';
+import { writeDesignJson } from './design-json.js';
+import { writeStitchList } from './stitch-list-csv.js';
+
+const { scene, palette } = flatScene(200, 5, 12);
+const { raster } = drawSmooth(scene, palette, 200, 200);
+const base = flatRecipe(200, 200);
+
+describe('a packed design', () => {
+  for (const method of ['pieces', 'cross']) {
+    it(`holds everything of a design of ${method} that is shown, in few bytes`, async () => {
+      const design = await convert(onePicture({ raster, pictureKey: 'p', recipe: { ...base, method }, charts: [] }));
+      const packed = packDesign(design);
+      const back = unpackDesign(packed);
+      expect(writeStitchList(back)).toBe(writeStitchList(design));
+      expect(writeDesignJson(back)).toBe(writeDesignJson(design));
+      const outlines = ({ pieces }: typeof design): string[] =>
+        pieces.flatMap(({ outline, paths }) => [...outline, ...paths].map((curve) => svgPath(curve, 4, true)));
+      expect(outlines(back)).toEqual(outlines(design));
+      expect(back.pictures[0].chart?.cells).toEqual(design.pictures[0].chart?.cells);
+      expect(back.pictures[0].chart?.backs).toEqual(design.pictures[0].chart?.backs);
+      expect(packed.length).toBeLessThan(design.stitches.count * 8 + 4000);
+    });
+  }
+
+  it('is refused where it is damaged', async () => {
+    const design = await convert(onePicture({ raster, pictureKey: 'p', recipe: base, charts: [] }));
+    const packed = packDesign(design);
+    expect(() => unpackDesign(packed.subarray(0, packed.length / 2))).toThrowError(RangeError, /stored design/);
+    expect(() => unpackDesign(Uint8Array.of(1, 2, 3))).toThrowError(RangeError, /stored design/);
+  });
+
+  it('has a key that tells whatever it is made from', () => {
+    const { recipe } = onePicture({ raster, pictureKey: 'p', recipe: base, charts: [] });
+    const chart = { id: 'a', name: 'A', threads: [] };
+    const key = (...more: Partial<Parameters<typeof designKey>>): string =>
+      designKey(more[0] ?? recipe, more[1] ?? { 'picture-1': 'x' }, more[2] ?? [chart], more[3] ?? []);
+    expect(key()).toBe(key({ ...recipe }));
+    const others = [
+      key({ ...recipe, budget: 4 }),
+      key(recipe, { 'picture-1': 'y' }),
+      key(recipe, undefined, [{ ...chart, name: 'B' }]),
+      key(recipe, undefined, undefined, ['a b']),
+    ];
+    expect(new Set([key(), ...others]).size).toBe(5);
+  });
+});

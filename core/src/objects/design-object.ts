@@ -1,0 +1,168 @@
+import type { Matrix } from '../artwork/matrix.js';
+import type { GridEdits } from '../cross/grid-edits.js';
+import type { Placement } from '../picture/frame.js';
+import type { Light } from '../picture/light.js';
+import type { Mask } from '../picture/mask.js';
+import type { DrawnPath } from '../pieces/drawn.js';
+import type { PieceRef, ThreadChoice } from '../pieces/piece-decisions.js';
+import type { PieceKind } from '../pieces/piece.js';
+import type { OptionValues } from '../stitches/stitch-kind.js';
+import type { ColourDecision } from '../trace/colour-decisions.js';
+
+/** What every object of a design has. */
+export interface ObjectBase {
+  readonly id: string;
+  /** Name the user gave it; where it is empty, what it is says it. */
+  readonly name: string;
+  /** The object it moves with, in whose frame its own lies; null lies on the cloth, in mm. */
+  readonly on: string | null;
+  /** Neither sewn nor shown. */
+  readonly hidden: boolean;
+  /** Not chosen or moved by the pointer. */
+  readonly locked: boolean;
+}
+
+/** What is done with a plain ground, and how it is told from the rest. */
+export interface GroundChoice {
+  /** Leave it bare. */
+  readonly dropGround: boolean;
+  /** Its colour as in the picture before the light is changed; null finds it on the picture's border. */
+  readonly groundHex: string | null;
+  /** Colours this near to it (CIEDE2000) are ground as well. */
+  readonly groundTolerance: number;
+  /** Also where it does not reach the border. */
+  readonly groundEverywhere: boolean;
+  /** Colour of what a frame larger than the picture adds; null goes on with the picture's plain border, or stays bare. */
+  readonly beyondHex: string | null;
+}
+
+/** How a picture lies on the cloth, and what of it is used. */
+export type PicturePlace = Placement &
+  GroundChoice & {
+    readonly xMm: number;
+    readonly yMm: number;
+    /** Masks put aside, for later. */
+    readonly keptMasks: readonly Mask[];
+  };
+
+/** Everything that is said of one picture. */
+export interface PictureBody {
+  /** How the picture becomes stitches: from traced pieces, or by one of the renderings. */
+  readonly method: string;
+  readonly picture: PicturePlace;
+  readonly light: Light;
+  readonly colours: {
+    /** Colours at most, or as many as the picture suggests. */
+    readonly count: number | 'auto';
+    /** Thread charts to match to; empty keeps the picture's own colours. */
+    readonly charts: readonly string[];
+    /** Match only to threads that are in the drawer. */
+    readonly stashOnly: boolean;
+    /** Two colours never share a thread while there are others. */
+    readonly distinct: boolean;
+    /** Spots of colour smaller than this join a neighbour. */
+    readonly smallestSpotMm2: number;
+    /** What was said about single colours, in the order it was said. */
+    readonly decisions: readonly ColourDecision[];
+  };
+  readonly pieces: {
+    /** How far an outline may leave the picture's edge. */
+    readonly strictnessMm: number;
+    readonly cornerSharpness: number;
+    /** Smallest piece worth sewing. */
+    readonly smallestMm2: number;
+    /** Areas up to this mean width are sewn as lines. */
+    readonly lineBelowMm: number;
+    /** Areas up to this wide at their widest place are sewn as satin, if columns fill them. */
+    readonly satinBelowMm: number;
+    /** Pieces below others are cut away, except under what is narrower than this. */
+    readonly keepBelowMm: number;
+  };
+  readonly rendering: RenderingChoices;
+}
+
+/** A source picture, converted by a method of its own. Its frame counts shares of the source picture's sides. */
+export interface PictureObject extends ObjectBase, PictureBody {
+  readonly kind: 'picture';
+  /** Which of the project's pictures it shows: `picture-1`, `picture-2` … */
+  readonly source: string;
+}
+
+/** A shape or lines of the user's own, or a hole cut into what lies below. */
+export interface ShapeObject extends ObjectBase {
+  readonly kind: 'shape';
+  /** From its own frame to that of the object it moves with. */
+  readonly place: Matrix;
+  readonly role: 'piece' | 'hole';
+  /** Outer path first, then holes; open paths are lines. */
+  readonly paths: readonly DrawnPath[];
+  /** Width of a line in mm. */
+  readonly widthMm: number;
+  readonly as: PieceKind | 'auto';
+  readonly passes: number;
+  readonly paint: ThreadChoice;
+  /** Copies in a ring; 1 is the shape alone. The radius is a share of its frame's width, or mm on the cloth. */
+  readonly copies: { readonly count: number; readonly radius: number };
+  /** The found piece it was made from by moving points: that one is not sewn. */
+  readonly replaces: PieceRef | null;
+}
+
+/** Steps an applique is sewn in. */
+export const APPLIQUE_STEPS = ['placement', 'tack-down', 'cover'] as const;
+export type AppliqueStep = (typeof APPLIQUE_STEPS)[number];
+
+/** A line of some width along the edge of what it outlines; it follows when that changes. */
+export interface OutlineObject extends ObjectBase {
+  readonly kind: 'outline';
+  /** The object it outlines. */
+  readonly of: string;
+  /** Its middle lies this far outside the edge. */
+  readonly offsetMm: number;
+  readonly widthMm: number;
+  /** Stitch kind, or `applique`, whose steps are sewn one by one with stops between. */
+  readonly as: PieceKind | 'applique';
+  readonly paint: ThreadChoice;
+}
+
+export type DesignObject = PictureObject | ShapeObject | OutlineObject;
+
+/** What was said of renderings; each keeps what was said of it while another is in use. */
+export interface RenderingChoices {
+  /** Options that were set, by method. */
+  readonly values: Readonly<Record<string, OptionValues>>;
+  /** Threads of methods that take theirs from a list. */
+  readonly threads: Readonly<Record<string, readonly NamedThread[]>>;
+  /** What was said of single threads of a mix. */
+  readonly mix: readonly MixDecision[];
+  /** Directions drawn on the picture, as shares of its sides: u, v, u, v … */
+  readonly strokes: readonly (readonly number[])[];
+  /** What was done to lines of a rendering, in the order it was done. */
+  readonly lines: readonly LineDecision[];
+  /** Changes of a grid of crosses by hand. */
+  readonly grid: GridEdits | null;
+}
+
+/** A colour of its own, or a thread of a chart. */
+export type NamedThread = { readonly hex: string } | { readonly chart: string; readonly code: string };
+
+/** A thread of a mix is left out, or another takes its place, or it is sewn before or after all others, or it is always there. */
+export type MixDecision =
+  | { readonly kind: 'drop'; readonly hex: string }
+  | { readonly kind: 'swap'; readonly hex: string; readonly to: NamedThread }
+  | { readonly kind: 'first'; readonly hex: string }
+  | { readonly kind: 'last'; readonly hex: string }
+  | { readonly kind: 'keep'; readonly thread: NamedThread };
+
+/**
+ * Lines of some threads (by their hexes; all where there are none), inside an area (u, v in turn, as shares of the
+ * picture's sides; everywhere where it is empty), are deleted, thinned or get another thread.
+ */
+export interface LineDecision {
+  readonly kind: 'delete' | 'thin' | 'recolour';
+  readonly threads: readonly string[];
+  readonly area: readonly number[];
+  readonly to?: NamedThread;
+}
+
+/** Renderings of which nothing was said. */
+export const NO_RENDERING: RenderingChoices = { values: {}, threads: {}, mix: [], strokes: [], lines: [], grid: null };

@@ -1,0 +1,125 @@
+import { mapPoint, scaleOf, type Matrix } from '../artwork/matrix.js';
+import { flattenRing } from '../geometry/curve.js';
+import { areaWithin } from '../geometry/polyline.js';
+import type { Point, Points } from '../geometry/vector.js';
+import { finishedSize, hoopToSource, placedFrame, sourceToHoop, type Placement } from '../picture/frame.js';
+import { maskCurve } from '../picture/mask.js';
+import { pathCurve } from '../pieces/drawn.js';
+import type { ToHoop } from '../pieces/find-again.js';
+import type { DesignObject } from './design-object.js';
+
+/** An object's own frame: places of it on the cloth, and back. */
+export interface Frame {
+  readonly toHoop: ToHoop;
+  readonly toFrame: (x: number, y: number) => { readonly u: number; readonly v: number };
+  /** Millimetres a unit of the frame is wide on the cloth. */
+  readonly unitMm: number;
+}
+
+const CLOTH: Frame = { toHoop: (x, y) => ({ x, y }), toFrame: (u, v) => ({ u, v }), unitMm: 1 };
+
+const isIdentity = ({ a, b, c, d, e, f }: Matrix): boolean =>
+  a === 1 && b === 0 && c === 0 && d === 1 && e === 0 && f === 0;
+
+function inverse({ a, b, c, d, e, f }: Matrix): Matrix {
+  const k = 1 / (a * d - b * c);
+  return { a: d * k, b: -b * k, c: -c * k, d: a * k, e: (c * f - d * e) * k, f: (b * e - a * f) * k };
+}
+
+/**
+ * The frame of an object; null is that of the cloth, in mm. A picture's counts shares of its source's sides, a shape's
+ * lies in that of the object it moves with, an outline has that of what it outlines.
+ */
+export function objectFrame(objects: readonly DesignObject[], id: string | null, depth = 0): Frame {
+  const object = id === null ? undefined : objects.find((o) => o.id === id);
+  if (!object || depth > objects.length) return CLOTH;
+  switch (object.kind) {
+    case 'picture': {
+      const { picture } = object;
+      return {
+        toHoop: (u, v) => sourceToHoop(picture, u, v),
+        toFrame: (x, y) => hoopToSource(picture, x, y),
+        unitMm: picture.widthMm,
+      };
+    }
+    case 'shape': {
+      const outer = objectFrame(objects, object.on, depth + 1);
+      const { place } = object;
+      if (isIdentity(place)) return outer;
+      const back = inverse(place);
+      return {
+        toHoop: (u, v) => {
+          const [x, y] = mapPoint(place, u, v);
+          return outer.toHoop(x, y);
+        },
+        toFrame: (x, y) => {
+          const { u, v } = outer.toFrame(x, y);
+          const [p, q] = mapPoint(back, u, v);
+          return { u: p, v: q };
+        },
+        unitMm: outer.unitMm * scaleOf(place),
+      };
+    }
+    case 'outline':
+      return objectFrame(objects, object.of, depth + 1);
+  }
+}
+
+/** The picture an object lies on, or is; undefined where it lies on the cloth. */
+export function pictureUnder(objects: readonly DesignObject[], id: string | null): string | undefined {
+  let at = objects.find((o) => o.id === id);
+  for (let steps = 0; at && at.kind !== 'picture' && steps <= objects.length; steps++) {
+    const next: string | null = at.kind === 'outline' ? at.of : at.on;
+    at = objects.find((o) => o.id === next);
+  }
+  return at?.kind === 'picture' ? at.id : undefined;
+}
+
+/** Whether an object is neither sewn nor shown: itself, or what it lies on. */
+export function isHidden(objects: readonly DesignObject[], object: DesignObject): boolean {
+  let at: DesignObject | undefined = object;
+  for (let steps = 0; at && steps <= objects.length; steps++) {
+    if (at.hidden) return true;
+    const { on }: DesignObject = at;
+    at = on === null ? undefined : objects.find((o) => o.id === on);
+  }
+  return false;
+}
+
+/** Area of a whole object in mm²; what lies on a picture is measured against the picture. */
+export function wholeMm2Of(objects: readonly DesignObject[], id: string): number {
+  const under = pictureUnder(objects, id);
+  const picture = objects.find((o) => o.id === under);
+  if (picture?.kind === 'picture') {
+    const { widthMm, heightMm } = finishedSize(picture.picture);
+    return widthMm * heightMm;
+  }
+  return LOOSE_MM2;
+}
+
+/** What lies on the cloth by itself is measured against a hoop of 100 mm. */
+const LOOSE_MM2 = 10_000;
+
+/** Edge of an object on the cloth: of a picture its mask or its frame, of a shape its outer paths. */
+export function edgeOf(objects: readonly DesignObject[], id: string): Points[] | undefined {
+  const object = objects.find((o) => o.id === id);
+  if (object?.kind === 'picture') return [frameRing(object.picture)];
+  if (object?.kind !== 'shape') return undefined;
+  const { toHoop } = objectFrame(objects, id);
+  const rings = object.paths
+    .filter(({ nodes }) => nodes.length >= 2)
+    .map((path) => flattenRing(pathCurve(path, toHoop), 0.02));
+  return rings.filter((ring) => ring.length >= 6 && areaWithin([ring]) !== 0);
+}
+
+/** Outline of what is used of a picture, in mm on the cloth. */
+function frameRing(placement: Placement): Points {
+  const { left, top, right, bottom } = placedFrame(placement);
+  const midX = (left + right) / 2 - (placement.xMm ?? 0);
+  const midY = (top + bottom) / 2 - (placement.yMm ?? 0);
+  if (placement.mask) {
+    return flattenRing(maskCurve(placement.mask), 0.02).map((v, i) => v - (i % 2 === 0 ? midX : midY));
+  }
+  const corner = (u: number, v: number): Point => sourceToHoop(placement, u, v);
+  return [corner(0, 0), corner(1, 0), corner(1, 1), corner(0, 1)].flatMap(({ x, y }) => [x, y]);
+}

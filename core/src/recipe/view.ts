@@ -1,0 +1,49 @@
+import type { PictureBody, PictureObject } from '../objects/design-object.js';
+import type { Recipe } from './recipe.js';
+
+/** A recipe as one of its pictures sees it: what is said of that picture, and what holds for the whole design. */
+export interface PictureView extends PictureBody, Omit<Recipe, 'version'> {
+  /** The picture. */
+  readonly id: string;
+}
+
+/** The picture of an id, or the lowest where there is none of it; undefined in a design without pictures. */
+export function pictureOf(recipe: Recipe, id?: string): PictureObject | undefined {
+  const pictures = recipe.objects.filter((object): object is PictureObject => object.kind === 'picture');
+  return pictures.find((picture) => picture.id === id) ?? pictures.at(0);
+}
+
+/** The recipe as a picture sees it. */
+export function viewOf(recipe: Recipe, picture: PictureObject): PictureView {
+  const { method, picture: place, light, colours, pieces, rendering, id } = picture;
+  const { cloth, objects, decisions, stitches, order, budget } = recipe;
+  return {
+    id,
+    method,
+    picture: place,
+    light,
+    colours,
+    pieces,
+    rendering,
+    cloth,
+    objects,
+    decisions,
+    stitches,
+    order,
+    budget,
+  };
+}
+
+/** The recipe with what a changed view says: of its picture, and of the whole design. */
+export function withView(recipe: Recipe, view: PictureView): Recipe {
+  const { id, method, picture, light, colours, pieces, rendering, objects, ...whole } = view;
+  return {
+    ...recipe,
+    ...whole,
+    objects: objects.map((object) =>
+      object.id === id && object.kind === 'picture'
+        ? { ...object, method, picture, light, colours, pieces, rendering }
+        : object,
+    ),
+  };
+}

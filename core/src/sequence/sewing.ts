@@ -1,0 +1,13 @@
+import type { DesignThread } from '../colour/design-thread.js';
+import type { PictureBox } from '../picture/frame.js';
+import type { StitchList } from './stitch-list.js';
+
+/** What every form of a design holds: enough to sew, draw and measure it. */
+export interface Sewing {
+  readonly fabric: { readonly id: string; readonly hex: string };
+  readonly picture?: PictureBox;
+  readonly threads: readonly DesignThread[];
+  readonly stitches: StitchList;
+  /** Names of the pieces the stitch list counts from 0. */
+  readonly pieceIds: readonly string[];
+}

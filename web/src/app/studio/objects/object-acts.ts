@@ -1,0 +1,161 @@
+import { inject, Injectable } from '@angular/core';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import {
+  firstPicture,
+  kindOf,
+  rgbToLab,
+  ciede2000,
+  fromHex,
+  type DesignObject,
+  type OutlineObject,
+  type PictureObject,
+  type Recipe,
+} from '@open-kite/core';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../../api/api';
+import { Conversion } from '../../convert/conversion';
+import type { Draft } from '../../project/history';
+import { ProjectStore } from '../../project/project-store';
+
+/** Width of an outline nobody has said a width of: a border of satin. */
+const OUTLINE_MM = 3;
+
+/** What can be done to the objects of a design as wholes. */
+@Injectable()
+export class ObjectActs {
+  private readonly api = inject(Api);
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  private readonly snack = inject(MatSnackBar);
+
+  /** Adds the outline of an object, above it and what it carries; an outline it has already is kept. */
+  addOutline(of: string): void {
+    const id = this.freshId('outline');
+    const hex = this.outlineHex();
+    this.store.changeWhole('outline added', (recipe) => {
+      const carrier = recipe.objects.findIndex((object) => object.id === of);
+      if (carrier < 0) return;
+      const outline: OutlineObject = {
+        kind: 'outline',
+        id,
+        name: '',
+        on: of,
+        hidden: false,
+        locked: false,
+        of,
+        offsetMm: 0,
+        widthMm: OUTLINE_MM,
+        as: 'satin',
+        paint: { hex },
+      };
+      recipe.objects.splice(carrier + 1, 0, outline as Draft<OutlineObject>);
+    });
+  }
+
+  /** Changes something of one object. */
+  change<K extends DesignObject['kind']>(
+    label: string,
+    id: string,
+    kind: K,
+    edit: (object: Draft<Extract<DesignObject, { kind: K }>>) => void,
+  ): void {
+    this.store.changeWhole(label, (recipe) => {
+      const object = recipe.objects.find((o) => o.id === id);
+      if (object?.kind === kind) edit(object as Draft<Extract<DesignObject, { kind: K }>>);
+    });
+  }
+
+  /** Removes objects with everything that belongs to them, and what was said of their pieces. */
+  remove(ids: readonly string[]): void {
+    this.store.changeWhole(ids.length === 1 ? 'object removed' : 'objects removed', (recipe) =>
+      removeObjects(recipe, ids),
+    );
+  }
+
+  rename(id: string, name: string): void {
+    this.store.changeWhole('name of an object', (recipe) => {
+      const object = recipe.objects.find((o) => o.id === id);
+      if (object) object.name = name.trim().slice(0, 120);
+    });
+  }
+
+  setHidden(id: string, hidden: boolean): void {
+    this.store.changeWhole(hidden ? 'object hidden' : 'object shown', (recipe) => {
+      const object = recipe.objects.find((o) => o.id === id);
+      if (object) object.hidden = hidden;
+    });
+  }
+
+  setLocked(id: string, locked: boolean): void {
+    this.store.changeWhole(locked ? 'object locked' : 'object unlocked', (recipe) => {
+      const object = recipe.objects.find((o) => o.id === id);
+      if (object) object.locked = locked;
+    });
+  }
+
+  /** Moves an object one place up or down in the stack. */
+  step(id: string, by: 1 | -1): void {
+    this.store.changeWhole(by > 0 ? 'object above' : 'object below', ({ objects }) => {
+      const at = objects.findIndex((object) => object.id === id);
+      const to = at + by;
+      if (at < 0 || to < 0 || to >= objects.length) return;
+      const [object] = objects.splice(at, 1);
+      objects.splice(to, 0, object);
+    });
+  }
+
+  /** Adds a picture to the design, above what is there, and opens it. */
+  async addPicture(file: Blob): Promise<void> {
+    try {
+      const picture = await firstValueFrom(this.api.addPicture(file));
+      const source = this.store.addPicture(picture);
+      const id = this.freshId('picture');
+      const made = this.store.recipe()?.objects.some((object) => object.id === source) ? id : source;
+      const object: PictureObject = { ...firstPicture(made, picture.width, picture.height), source };
+      this.store.changeWhole('picture added', (recipe) => {
+        recipe.objects.push(object as Draft<PictureObject>);
+      });
+      this.store.openPicture.set(made);
+    } catch (error) {
+      this.snack.open(`No picture was added: ${(error as Error).message}.`, undefined, { duration: 8000 });
+    }
+  }
+
+  private freshId(base: string): string {
+    const taken = new Set(this.store.recipe()?.objects.map(({ id }) => id));
+    let n = 1;
+    while (taken.has(`${base}-${n}`)) n++;
+    return `${base}-${n}`;
+  }
+
+  /** A first colour that can be seen: the thread of the design that differs most from the cloth. */
+  private outlineHex(): string {
+    const cloth = rgbToLab(fromHex(this.store.recipe()?.cloth.hex ?? '#ffffff'));
+    const hexes = this.conversion.design()?.threads.map(({ hex }) => hex) ?? [];
+    const far = (hex: string): number => ciede2000(cloth, rgbToLab(fromHex(hex)));
+    return hexes.reduce((best, hex) => (far(hex) > far(best) ? hex : best), '#22304a');
+  }
+}
+
+/** Takes objects out of a recipe, what belongs to them, and what was said of their pieces. */
+export function removeObjects(recipe: Pick<Draft<Recipe>, 'objects' | 'decisions'>, ids: readonly string[]): void {
+  const gone = new Set(ids);
+  for (let grown = true; grown;) {
+    grown = false;
+    for (const object of recipe.objects as readonly DesignObject[]) {
+      if (gone.has(object.id)) continue;
+      const needs = kindOf(object).needs(object);
+      if ((object.on !== null && gone.has(object.on)) || needs.some((id) => gone.has(id))) {
+        gone.add(object.id);
+        grown = true;
+      }
+    }
+  }
+  recipe.objects = recipe.objects.filter(({ id }) => !gone.has(id));
+  recipe.decisions = recipe.decisions.filter(
+    (decision) =>
+      !gone.has(decision.at.object) &&
+      !(decision.kind === 'join' && gone.has(decision.to.object)) &&
+      !(decision.kind === 'order' && typeof decision.before !== 'string' && gone.has(decision.before.object)),
+  );
+}

@@ -123,7 +123,7 @@ export default tseslint.config(
   },
   ...coreRules,
   only('contract', ['@open-kite/core']),
-  only('server', ['@open-kite/core', '@open-kite/contract']),
+  only('server', ['@open-kite/core', '@open-kite/core/testing', '@open-kite/contract']),
   only('demo', ['@open-kite/core', '@open-kite/server']),
   only('cli', ['@open-kite/core', '@open-kite/server', '@open-kite/demo']),
   only('web', ['@open-kite/core', '@open-kite/contract']),

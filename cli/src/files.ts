@@ -9,7 +9,7 @@ import {
   type Sewing,
   type SourcePicture,
 } from '@open-kite/core';
-import { decodePicture, UserError } from '@open-kite/server';
+import { UserError } from '@open-kite/server/user-error';
 
 /** Says which file something is wrong with. */
 export function about(file: string, error: unknown): UserError {
@@ -63,6 +63,7 @@ export async function openDesign(file: string): Promise<OpenedDesign> {
     switch (extname(file).toLowerCase()) {
       case '.kite': {
         const { sewing, pictures, recipe, outlines } = readArchive(bytes);
+        const { decodePicture } = await import('@open-kite/server');
         const sources: Record<string, SourcePicture> = {};
         for (const { source, bytes: file } of pictures) {
           sources[source] = { key: source, ...(await decodePicture(Buffer.from(file))) };

@@ -1,37 +1,9 @@
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
-import {
-  likenessOf,
-  renderDesign,
-  reportOf,
-  writePng,
-  writeShapeSvg,
-  convert,
-  FIRST_PICTURE,
-  parseRecipe,
-  pictureOf,
-  pictureOfInput,
-  preparedPicture,
-  viewOf,
-  withoutPieces,
-  withView,
-  type ConvertInput,
-  type PictureView,
-  reducedPicture,
-  type Look,
-} from '@open-kite/core';
-import { seedSamples } from '@open-kite/demo';
-import {
-  CHART_FOLDER,
-  decodePicture,
-  firstRecipe,
-  readCharts,
-  serve,
-  UserError,
-  type DecodedPicture,
-} from '@open-kite/server';
-import { batchCommand, convertCommand } from './convert-command.js';
-import { about, openDesign, readInput, writeOutputs } from './files.js';
+import type { Look } from '@open-kite/core';
+import { UserError } from '@open-kite/server/user-error';
 import { CONVERT_OPTIONS, chartOption, colourOption, type ConvertFlags } from './options.js';
+
+// What a command needs is loaded when it runs: help and wrong words are answered at once.
 
 const program = new Command('open-kite')
   .description('Turns pictures into stitch designs for embroidery machines')
@@ -55,12 +27,16 @@ const convertIt = sub('convert <picture>')
   )
   .action(async (picture: string, flags: ConvertFlags & { out: string[] }) => {
     if (flags.out.length === 0) throw new UserError(400, 'convert: --out is missing');
+    const { convertCommand } = await import('./commands/convert.js');
     await convertCommand(picture, flags.out, flags);
   });
 const batch = sub('batch <folder>')
   .description('every picture of a folder')
   .requiredOption('--out <folder>', 'where the project archives go')
-  .action((folder: string, flags: ConvertFlags & { out: string }) => batchCommand(folder, flags.out, flags));
+  .action(async (folder: string, flags: ConvertFlags & { out: string }) => {
+    const { batchCommand } = await import('./commands/convert.js');
+    await batchCommand(folder, flags.out, flags);
+  });
 for (const option of CONVERT_OPTIONS) {
   convertIt.addOption(option());
   batch.addOption(option());
@@ -70,29 +46,9 @@ sub('report <design>')
   .description('figures of a design')
   .option('--json', 'as JSON')
   .action(async (file: string, { json }: { json?: boolean }) => {
-    const { sewing, pictures, recipe, outlines } = await openDesign(file);
-    const charts = readCharts(CHART_FOLDER);
-    const input = recipe && pictures && pictureOf(recipe) && { pictures, recipe, charts };
-    const prepared = input && (await preparedPicture(pictureOfInput(input)));
-    const alone = withoutPieces(sewing, new Set(outlines));
-    const report = reportOf(sewing, prepared && likenessOf(alone, prepared), {});
-    if (json) process.stdout.write(JSON.stringify(report, null, 2) + '\n');
-    else process.stdout.write(reportLines(report).join('\n') + '\n');
+    const { reportCommand } = await import('./commands/report.js');
+    await reportCommand(file, json === true);
   });
-
-function reportLines(r: ReturnType<typeof reportOf>): string[] {
-  const lines = [
-    `size          ${r.widthMm} x ${r.heightMm} mm`,
-    `stitches      ${r.stitches} (longest ${r.longestStitchMm} mm, ${(r.shortStitchShare * 100).toFixed(2)} % under 0.3 mm)`,
-    `trims, jumps  ${r.trims}, ${r.jumps}`,
-    `minutes       ${r.minutes.oneNeedle} on one needle, ${r.minutes.multiNeedle} on several`,
-    `pieces        ${r.pieces}`,
-    `findings      ${r.findings.problem} problems, ${r.findings.advice} advice`,
-  ];
-  if (r.likeness) lines.push(`likeness      difference ${r.likeness.deltaE}, similarity ${r.likeness.ssim}`);
-  for (const t of r.threads) lines.push(`  ${t.hex} ${t.code} ${t.name}: ${t.stitches} stitches, ${t.lengthM} m`);
-  return lines;
-}
 
 const numberOver0 = (text: string): number => {
   const value = Number(text);
@@ -107,29 +63,10 @@ sub('render <design>')
   .addOption(
     new Option('--look <look>', 'how it is drawn').choices(['sewn', 'line', 'density', 'forecast']).default('sewn'),
   )
-  .action(async (file: string, { out, pxPerMm, look }: { out: string; pxPerMm: number; look: Look | 'forecast' }) => {
-    if (look === 'forecast') throw new UserError(400, '--look: the pull forecast is planned and not built yet');
-    if (!/\.png$/i.test(out)) throw new UserError(400, `${out}: a rendered picture ends in .png`);
-    const { sewing } = await openDesign(file);
-    await writeOutputs(new Map([[out, writePng(renderDesign(sewing, pxPerMm, look))]]));
+  .action(async (file: string, flags: { out: string; pxPerMm: number; look: Look | 'forecast' }) => {
+    const { renderCommand } = await import('./commands/render.js');
+    await renderCommand(file, flags);
   });
-
-/** Decodes a picture. @throws UserError that names the file. */
-async function openPicture(file: string): Promise<DecodedPicture> {
-  return decodePicture(await readInput(file)).catch((error: unknown) => {
-    throw about(file, error);
-  });
-}
-
-/** A picture with a first recipe, changed. */
-function inputWith(decoded: DecodedPicture, change: (view: PictureView) => PictureView): ConvertInput {
-  const first = firstRecipe(decoded);
-  const picture = pictureOf(first);
-  const recipe = picture ? parseRecipe(withView(first, change(viewOf(first, picture)))) : first;
-  const { raster, artwork } = decoded;
-  const pictures = { [FIRST_PICTURE]: { key: 'picture', raster, artwork } };
-  return { pictures, recipe, charts: readCharts(CHART_FOLDER) };
-}
 
 sub('trace <picture>')
   .description('shapes only, no stitches')
@@ -137,17 +74,8 @@ sub('trace <picture>')
   .addOption(colourOption())
   .option('--strictness <mm>', 'how far an outline may leave the edge', numberOver0)
   .action(async (file: string, flags: { out: string; colours?: number | 'auto'; strictness?: number }) => {
-    if (!/\.svg$/i.test(flags.out)) throw new UserError(400, `${flags.out}: traced shapes end in .svg`);
-    const decoded = await openPicture(file);
-    const input = inputWith(decoded, (base) => ({
-      ...base,
-      method: 'pieces',
-      picture: { ...base.picture, dropGround: false },
-      colours: { ...base.colours, count: flags.colours ?? 'auto', smallestSpotMm2: 0 },
-      pieces: { ...base.pieces, strictnessMm: flags.strictness ?? base.pieces.strictnessMm, smallestMm2: 0 },
-    }));
-    const design = await convert(input);
-    await writeOutputs(new Map([[flags.out, writeShapeSvg(design)]]));
+    const { traceCommand } = await import('./commands/trace-reduce.js');
+    await traceCommand(file, flags);
   });
 
 sub('reduce <picture>')
@@ -156,16 +84,8 @@ sub('reduce <picture>')
   .addOption(colourOption())
   .addOption(chartOption())
   .action(async (file: string, flags: { out: string; colours?: number | 'auto'; chart?: string[] }) => {
-    if (!/\.png$/i.test(flags.out)) throw new UserError(400, `${flags.out}: a reduced picture ends in .png`);
-    const decoded = await openPicture(file);
-    const input = inputWith(decoded, (base) => ({
-      ...base,
-      method: 'pieces',
-      colours: { ...base.colours, count: flags.colours ?? 'auto', charts: flags.chart ?? [], smallestSpotMm2: 0 },
-      pieces: { ...base.pieces, smallestMm2: 0 },
-    }));
-    const reduced = await reducedPicture(pictureOfInput(input));
-    await writeOutputs(new Map([[flags.out, writePng(reduced)]]));
+    const { reduceCommand } = await import('./commands/trace-reduce.js');
+    await reduceCommand(file, flags);
   });
 
 const port = (text: string): number => {
@@ -182,18 +102,8 @@ sub('serve')
   .option('--data <folder>', 'where projects are kept', 'data')
   .option('--demo', 'fill an empty store with the sample projects')
   .action(async (flags: { port: number; data: string; demo?: boolean }) => {
-    const started = Date.now();
-    const seed = flags.demo ? seedSamples : undefined;
-    const server = await serve({ port: flags.port, data: flags.data, seed }).catch((error: NodeJS.ErrnoException) => {
-      if (error.code === 'EADDRINUSE') throw new UserError(400, `--port: ${flags.port} is already in use`);
-      throw error;
-    });
-    process.stdout.write(
-      `Open Kite is ready at ${server.address} (after ${((Date.now() - started) / 1000).toFixed(1)} s)\n`,
-    );
-    const stop = (): void => void server.close().then(() => process.exit(0));
-    process.once('SIGINT', stop);
-    process.once('SIGTERM', stop);
+    const { serveCommand } = await import('./commands/serve.js');
+    await serveCommand(flags);
   });
 
 /** What is wrong, on one line. */

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { ciede2000, fromHex, parseChart, rgbToLab } from '@open-kite/core';
-import { decodePicture, readCharts } from '@open-kite/server';
+import { decodePicture, CHART_FOLDER, readCharts } from '@open-kite/server';
 import { makeArtwork } from './artwork/make-artwork.js';
 import { CHART_PLANS, chartCsv, chartGaps, makeChart } from './charts/make-charts.js';
 
@@ -38,7 +38,7 @@ describe('demo artwork', () => {
 });
 
 describe('demo charts', () => {
-  const charts = readCharts(join(demo, 'charts'));
+  const charts = readCharts(CHART_FOLDER);
 
   it('have the planned number of threads, each with a code of its own', () => {
     for (const plan of CHART_PLANS) {
@@ -66,7 +66,7 @@ describe('demo charts', () => {
 
   it('are what their script makes', () => {
     const plan = CHART_PLANS[1];
-    const shipped = readFileSync(join(demo, 'charts', `${plan.id}.csv`), 'utf8');
+    const shipped = readFileSync(join(CHART_FOLDER, `${plan.id}.csv`), 'utf8');
     expect(chartCsv(makeChart(plan))).toBe(shipped);
     expect(parseChart(shipped).bad).toEqual([]);
   }, 60_000);

@@ -1,20 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import {
-  convert,
-  createRaster,
-  figuresOf,
-  finishedSize,
-  pictureOf,
-  readSvg,
-  renderDesign,
-  viewOf,
-  withView,
-  writePng,
-  type PictureView,
-} from '@open-kite/core';
-import { addPicture, firstRecipeOf, rasterOf, type Stores } from '@open-kite/server';
+import { pictureOf, viewOf, withView, type PictureView } from '@open-kite/core';
+import { addPicture, firstRecipeOf, type Stores } from '@open-kite/server';
 
 const ARTWORK = fileURLToPath(new URL('../artwork', import.meta.url));
 
@@ -50,39 +38,22 @@ const SAMPLES: readonly Sample[] = [
   },
 ];
 
-/** Fills an empty store with the sample projects, each with its picture of the stitches. */
-export async function seedSamples({ pictures, projects, cupboard, charts }: Stores): Promise<void> {
+/**
+ * Fills an empty store with the sample projects: all of them stand on the shelf at once, and get their stitches one after
+ * the other, the first on the shelf first.
+ */
+export async function seedSamples({ pictures, projects, cupboard, charts, designs }: Stores): Promise<void> {
   fillCupboard(cupboard, charts);
+  const made: string[] = [];
   for (const sample of SAMPLES) {
     const picture = await addPicture(pictures, await readFile(join(ARTWORK, sample.file)));
-    const stored = pictures.get(picture.hash);
-    const first = await firstRecipeOf(stored);
+    const first = await firstRecipeOf(pictures.get(picture.hash));
     const object = pictureOf(first);
     if (!object) throw new Error(`${sample.name}: there is no picture in its recipe`);
     const recipe = sample.change ? withView(first, sample.change(viewOf(first, object))) : first;
-    const { id } = projects.create(sample.name, { [object.source]: picture.hash }, recipe);
-    const { width, height, data } = await rasterOf(stored.png);
-    const raster = createRaster(width, height, data);
-    const design = await convert({
-      pictures: {
-        [object.source]: {
-          key: picture.hash,
-          raster,
-          artwork: stored.source ? readSvg(stored.source.toString('utf8')) : undefined,
-        },
-      },
-      recipe,
-      charts,
-    });
-    const figures = figuresOf(design.stitches, design.threads.length);
-    const { widthMm, heightMm } = finishedSize(object.picture);
-    const scale = 480 / Math.max(widthMm, heightMm);
-    projects.setPreview(id, Buffer.from(writePng(renderDesign(design, scale, 'sewn', 4))), {
-      stitches: figures.stitches,
-      threads: design.threads.length,
-      minutes: figures.minutes.oneNeedle,
-    });
+    made.unshift(projects.create(sample.name, { [object.source]: picture.hash }, recipe).id);
   }
+  await Promise.all(made.map((id) => designs.make(id)));
 }
 
 /** Threads that were left over from last year's fair: a small chart of the shop's own. */

@@ -4,8 +4,9 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pictureOf, viewOf, type PictureView } from '@open-kite/core';
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
-import { seedSamples } from '@open-kite/demo';
 import { serve, type RunningServer } from '@open-kite/server';
+
+import { copySamples } from './sample-store.js';
 
 export const ROOT = fileURLToPath(new URL('../..', import.meta.url));
 export const ARTWORK = join(ROOT, 'demo', 'artwork');
@@ -23,12 +24,9 @@ export interface Rig {
 
 export async function startRig(demo: boolean): Promise<Rig> {
   const folder = mkdtempSync(join(tmpdir(), 'open-kite-e2e-'));
-  const server = await serve({
-    port: 0,
-    data: join(folder, 'data'),
-    logLevel: 'silent',
-    seed: demo ? seedSamples : undefined,
-  });
+  const data = join(folder, 'data');
+  if (demo) await copySamples(data);
+  const server = await serve({ port: 0, data, logLevel: 'silent' });
   const browser = await puppeteer.launch({
     executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
     userDataDir: join(folder, 'profile'),

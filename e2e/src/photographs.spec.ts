@@ -147,11 +147,12 @@ describe('Photographs in the browser', () => {
   });
 
   it('sews a border around itself', async () => {
-    await press(page, 'Satin');
+    await press(page, 'Add an outline');
     await converted(page);
     expect(await textOf(page, 'kite-tray .head span')).toBe('1 piece');
-    await press(page, 'None');
+    await press(page, 'Remove the outline');
     await converted(page);
+    expect(await textOf(page, 'kite-tray .head span')).toBe('1 thread');
   });
 
   it('keeps one of several try-outs', async () => {

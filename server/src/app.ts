@@ -10,6 +10,7 @@ import { chartRoutes } from './api/charts-on-paper.js';
 import { cupboardRoutes } from './api/cupboard.js';
 import { pictureRoutes } from './api/pictures.js';
 import { projectRoutes } from './api/projects.js';
+import type { DesignPool } from './jobs/design-pool.js';
 import { MOST_BYTES } from './pictures/decode.js';
 import type { CupboardStore } from './store/cupboard.js';
 import type { PictureStore } from './store/pictures.js';
@@ -22,6 +23,8 @@ export interface AppDeps {
   readonly cupboard: CupboardStore;
   /** Charts that ship with the application. */
   readonly charts: readonly Chart[];
+  /** Tells which projects are still being made. */
+  readonly designs?: Pick<DesignPool, 'making'>;
   readonly log: Logger;
   /** Folder of the built interface; absent in tests of the API alone. */
   readonly webFolder?: string;
@@ -72,7 +75,7 @@ export function createApp(deps: AppDeps): Express {
     response.json({ ok: true });
   });
   app.use('/api/pictures', pictureRoutes(deps.pictures));
-  app.use('/api/projects', projectRoutes(deps.projects, deps.pictures));
+  app.use('/api/projects', projectRoutes(deps.projects, deps.pictures, deps.designs?.making));
   app.use('/api/chart', chartRoutes());
   app.use('/api', cupboardRoutes(deps.cupboard, deps.charts));
   app.use('/api', (request) => {

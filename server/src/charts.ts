@@ -1,6 +1,11 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { parseChart, type Chart } from '@open-kite/core';
+
+/** Folder of the whole project, and of the charts that ship with it. */
+export const ROOT = fileURLToPath(new URL('../..', import.meta.url));
+export const CHART_FOLDER = join(ROOT, 'server', 'charts');
 
 /** Names of the charts that ship with the application. */
 const NAMES: Readonly<Record<string, string>> = {

@@ -1,6 +1,7 @@
 export { createApp, type AppDeps } from './app.js';
 export { addPicture } from './api/pictures.js';
-export { readCharts } from './charts.js';
+export { CHART_FOLDER, readCharts } from './charts.js';
+export type { DesignPool } from './jobs/design-pool.js';
 export {
   decodePicture,
   hashOf,
@@ -10,12 +11,10 @@ export {
   MOST_PIXELS,
   type DecodedPicture,
 } from './pictures/decode.js';
-export { serve, CHART_FOLDER, type RunningServer, type ServeOptions, type Stores } from './serve.js';
+export { serve, type RunningServer, type ServeOptions, type Stores } from './serve.js';
 export { createCupboardStore, type CupboardStore } from './store/cupboard.js';
 export { openDatabase } from './store/database.js';
 export { createPictureStore, type PictureStore } from './store/pictures.js';
 export { createProjectStore, type ProjectStore, type StoredProject } from './store/projects.js';
-export { writeChart } from './chart-pdf.js';
 export { UserError } from './user-error.js';
-export { writeWorksheet } from './worksheet.js';
 export * from './pictures/first-recipe.js';

@@ -1,19 +1,17 @@
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import type { Chart } from '@open-kite/core';
 import { createApp } from './app.js';
-import { readCharts } from './charts.js';
+import { CHART_FOLDER, readCharts, ROOT } from './charts.js';
+import { createDesignPool, type DesignPool } from './jobs/design-pool.js';
 import { createCupboardStore, type CupboardStore } from './store/cupboard.js';
 import { openDatabase } from './store/database.js';
 import { createPictureStore, type PictureStore } from './store/pictures.js';
 import { createProjectStore, type ProjectStore } from './store/projects.js';
 
-const ROOT = fileURLToPath(new URL('../..', import.meta.url));
-/** Folders of the shipped charts and the built interface. */
-export const CHART_FOLDER = join(ROOT, 'demo', 'charts');
+/** Folder of the built interface. */
 export const WEB_FOLDER = join(ROOT, 'web', 'dist', 'browser');
 
 export interface ServeOptions {
@@ -23,7 +21,7 @@ export interface ServeOptions {
   /** Folder of the store; `:memory:` keeps nothing. */
   readonly data: string;
   readonly logLevel?: string;
-  /** Fills an empty store. */
+  /** Fills an empty store, while the server already answers. */
   readonly seed?: (stores: Stores) => Promise<void>;
 }
 
@@ -32,11 +30,14 @@ export interface Stores {
   readonly projects: ProjectStore;
   readonly cupboard: CupboardStore;
   readonly charts: readonly Chart[];
+  readonly designs: DesignPool;
 }
 
 export interface RunningServer {
   readonly address: string;
   readonly stores: Stores;
+  /** Settles when the store is filled, if it had to be. */
+  readonly seeded: Promise<void>;
   close(): Promise<void>;
 }
 
@@ -48,8 +49,9 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     const pictures = createPictureStore(db, now);
     const projects = createProjectStore(db, now);
     const cupboard = createCupboardStore(db, now);
-    const stores: Stores = { pictures, projects, cupboard, charts: readCharts(CHART_FOLDER) };
-    if (options.seed && projects.list().length === 0) await options.seed(stores);
+    const charts = readCharts(CHART_FOLDER);
+    const designs = createDesignPool(projects, pictures, charts);
+    const stores: Stores = { pictures, projects, cupboard, charts, designs };
     const log = pino({ level: options.logLevel ?? 'warn' });
     const app = createApp({ ...stores, log, webFolder: WEB_FOLDER });
     const host = options.host ?? '127.0.0.1';
@@ -59,17 +61,26 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
       );
     });
     const { port } = server.address() as AddressInfo;
+    let closing = false;
+    const seeded = (projects.list().length === 0 ? options.seed?.(stores) : undefined) ?? Promise.resolve();
+    // Whoever waits for it hears why; a server that is closed meanwhile is no fault.
+    seeded.catch((error: unknown) => closing || log.error(error));
     return {
       address: `http://${host}:${port}`,
       stores,
-      close: () =>
-        new Promise<void>((resolve) => {
+      seeded,
+      close: async () => {
+        closing = true;
+        await designs.close();
+        await seeded.catch(() => undefined);
+        await new Promise<void>((resolve) => {
           server.close(() => {
             db.close();
             resolve();
           });
           server.closeAllConnections();
-        }),
+        });
+      },
     };
   } catch (error) {
     db.close();

@@ -1,4 +1,6 @@
-import { parse, walk, type CssNode, type Selector } from 'css-tree';
+import type { CssNode, Selector } from 'css-tree';
+import parse from 'css-tree/parser';
+import walk from 'css-tree/walker';
 import type { SvgElement } from './svg-tree.js';
 
 /** One selector of a style sheet with what it declares. */

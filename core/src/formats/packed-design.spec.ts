@@ -37,15 +37,22 @@ describe('a packed design', () => {
   it('has a key that tells whatever it is made from', () => {
     const { recipe } = onePicture({ raster, pictureKey: 'p', recipe: base, charts: [] });
     const chart = { id: 'a', name: 'A', threads: [] };
+    const thread = { code: 'x', name: 'X', hex: '#112233', weight: 40, finish: 'plain' };
     const key = (...more: Partial<Parameters<typeof designKey>>): string =>
       designKey(more[0] ?? recipe, more[1] ?? { 'picture-1': 'x' }, more[2] ?? [chart], more[3] ?? []);
     expect(key()).toBe(key({ ...recipe }));
-    const others = [
-      key({ ...recipe, budget: 4 }),
-      key(recipe, { 'picture-1': 'y' }),
-      key(recipe, undefined, [{ ...chart, name: 'B' }]),
-      key(recipe, undefined, undefined, ['a b']),
-    ];
-    expect(new Set([key(), ...others]).size).toBe(5);
+    const others = [key({ ...recipe, budget: 4 }), key(recipe, { 'picture-1': 'y' })];
+    expect(new Set([key(), ...others]).size).toBe(3);
+    // Charts and the drawer count where the recipe looks at them.
+    const filled = [{ ...chart, threads: [thread] }];
+    expect(key(recipe, undefined, filled, ['a x'])).toBe(key());
+    const objects = recipe.objects.map((object) =>
+      object.kind === 'picture'
+        ? { ...object, colours: { ...object.colours, charts: ['a'], stashOnly: true } }
+        : object,
+    );
+    const asks = { ...recipe, objects };
+    expect(key(asks, undefined, filled)).not.toBe(key(asks));
+    expect(key(asks, undefined, filled, ['a x'])).not.toBe(key(asks, undefined, filled));
   });
 });

@@ -2,7 +2,7 @@ import { strFromU8, strToU8, unzlibSync, zlibSync } from 'fflate';
 import type { Design } from '../design/design.js';
 import type { GridChart } from '../cross/grid-chart.js';
 import type { Curve } from '../geometry/curve.js';
-import { keyOf, namedByContent } from '../pipeline/step.js';
+import { keyOf } from '../pipeline/step.js';
 import type { Chart } from '../colour/charts.js';
 import type { Recipe } from '../recipe/recipe.js';
 import { CORE_VERSION } from '../settings/version.js';
@@ -18,15 +18,28 @@ const MAGIC = 0x4b445031;
 /** A packed design of a hundred times the stitches a machine would sew in a day. */
 const MOST_BYTES = 512 * 1024 * 1024;
 
-/** Names what a design is made from: equal names, equal designs. */
+/**
+ * Names what a design is made from: equal names, equal designs.
+ * @param charts all there are; only those that the recipe looks at count
+ * @param stash threads in the drawer, by `threadKey`; they count only for a recipe that asks for them
+ */
 export function designKey(
   recipe: Recipe,
   pictures: Readonly<Record<string, string>>,
   charts: readonly Chart[],
   stash: readonly string[],
 ): string {
-  charts.forEach(namedByContent);
-  return keyOf('design', { core: CORE_VERSION, recipe, pictures, charts, stash: [...stash].sort() });
+  const drawer = recipe.objects.some((object) => object.kind === 'picture' && object.colours.stashOnly);
+  const text = JSON.stringify(recipe);
+  const used = charts.filter(({ id }) => drawer || text.includes(JSON.stringify(id)));
+  const threads = used.map(({ id, threads: all }) => [id, all.map(({ code, name, hex }) => [code, name, hex])]);
+  return keyOf('design', {
+    core: CORE_VERSION,
+    recipe,
+    pictures,
+    threads,
+    stash: drawer ? [...stash].sort() : [],
+  });
 }
 
 /** Packs a design. */

@@ -16,3 +16,5 @@ export { ringCoverage } from '../picture/coverage.js';
 export * from './photo-like.js';
 export * from './flat-recipe.js';
 export * from './ramp-fit.js';
+export * from './old-recipes.js';
+export * from './same.js';

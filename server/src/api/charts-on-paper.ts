@@ -1,6 +1,5 @@
 import express, { Router } from 'express';
 import { parsePrintedGrid } from '@open-kite/core';
-import { writeChart } from '../chart-pdf.js';
 import { understood } from '../user-error.js';
 
 /** Draws charts of counted crosses that the interface hands over; nothing is kept. */
@@ -8,7 +7,7 @@ export function chartRoutes(): Router {
   const router = Router();
   router.post('/', express.json({ limit: '8mb' }), async (request, response) => {
     const chart = understood(() => parsePrintedGrid(request.body));
-    response.type('application/pdf').send(await writeChart(chart));
+    response.type('application/pdf').send(await (await import('../chart-pdf.js')).writeChart(chart));
   });
   return router;
 }

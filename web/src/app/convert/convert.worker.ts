@@ -86,10 +86,7 @@ function fetchSource({ hash, kind }: Picture): Promise<SourcePicture> {
   return made;
 }
 
-const keyFor = (recipe: Recipe): string =>
-  designKey(recipe, hashesOf(recipe), charts, recipe.objects.some(usesStash) ? [...stash] : []);
-
-const usesStash = (object: Recipe['objects'][number]): boolean => object.kind === 'picture' && object.colours.stashOnly;
+const keyFor = (recipe: Recipe): string => designKey(recipe, hashesOf(recipe), charts, [...stash]);
 
 function hashesOf({ objects }: Recipe): Record<string, string> {
   const names = objects.flatMap((object) => (object.kind === 'picture' ? [object.source] : []));

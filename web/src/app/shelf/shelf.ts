@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
@@ -8,6 +8,9 @@ import type { ProjectSummary } from '@open-kite/contract';
 import { Api } from '../api/api';
 import { fileOf, PICTURE_TYPES, projectFromPicture } from '../shared/picture-drop';
 import { formatCount } from '../shared/units';
+
+/** How often the shelf is read while something on it is being made. */
+const MAKING_MS = 1000;
 
 /** Projects to go on with, and the place where a picture becomes a new one. */
 @Component({
@@ -38,14 +41,21 @@ export class Shelf {
   protected readonly problem = signal('');
   protected readonly over = signal(false);
 
+  private again: ReturnType<typeof setTimeout> | undefined;
+
   constructor() {
+    inject(DestroyRef).onDestroy(() => clearTimeout(this.again));
     void this.load();
   }
 
   protected async load(): Promise<void> {
     this.listProblem.set('');
     try {
-      this.projects.set(await firstValueFrom(this.api.projects()));
+      const projects = await firstValueFrom(this.api.projects());
+      this.projects.set(projects);
+      clearTimeout(this.again);
+      // What is still being made is asked for until it is there.
+      if (projects.some(({ making }) => making)) this.again = setTimeout(() => void this.load(), MAKING_MS);
     } catch (error) {
       this.listProblem.set((error as Error).message);
     }

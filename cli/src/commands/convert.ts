@@ -22,19 +22,11 @@ import {
   type Raster,
   type Recipe,
 } from '@open-kite/core';
-import {
-  CHART_FOLDER,
-  decodePicture,
-  firstRecipe,
-  pngOf,
-  readCharts,
-  UserError,
-  writeChart,
-  writeWorksheet,
-  type DecodedPicture,
-} from '@open-kite/server';
-import { about, readInput, writeOutputs } from './files.js';
-import { applyFlags, type ConvertFlags } from './options.js';
+import { decodePicture, firstRecipe, pngOf, type DecodedPicture } from '@open-kite/server';
+import { CHART_FOLDER, readCharts } from '@open-kite/server/charts';
+import { UserError } from '@open-kite/server/user-error';
+import { about, readInput, writeOutputs } from '../files.js';
+import { applyFlags, type ConvertFlags } from '../options.js';
 
 interface Converted {
   readonly design: Design;
@@ -120,9 +112,10 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
 /** A PDF of this name is the chart of a grid rather than a worksheet. */
 const PAPER_CHART = /\.chart\.pdf$/i;
 
-function printed(file: string, design: Design): Promise<Buffer> {
+async function printed(file: string, design: Design): Promise<Buffer> {
+  const { writeChart } = await import('@open-kite/server/paper');
   try {
-    return writeChart(printedGridOf(design, basename(file).replace(PAPER_CHART, '')));
+    return await writeChart(printedGridOf(design, basename(file).replace(PAPER_CHART, '')));
   } catch (error) {
     throw about(file, error);
   }
@@ -134,7 +127,11 @@ async function contentFor(file: string, made: Converted): Promise<Uint8Array | s
   const name = basename(file, extname(file));
   const ending = extname(file).toLowerCase().slice(1);
   if (ending in DESIGN_FILES) return DESIGN_FILES[ending as DesignFile](design);
-  if (ending === 'pdf') return PAPER_CHART.test(file) ? printed(file, design) : writeWorksheet(design, name);
+  if (ending === 'pdf') {
+    if (PAPER_CHART.test(file)) return printed(file, design);
+    const { writeWorksheet } = await import('@open-kite/server/paper');
+    return writeWorksheet(design, name);
+  }
   const picture = decoded.source
     ? { bytes: decoded.source, extension: 'svg' }
     : { bytes: await pngOf(decoded.raster), extension: 'png' };

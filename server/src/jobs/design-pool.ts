@@ -1,0 +1,57 @@
+import { fileURLToPath } from 'node:url';
+import { Piscina } from 'piscina';
+import type { PictureStore } from '../store/pictures.js';
+import type { ProjectStore } from '../store/projects.js';
+import type { Chart } from '@open-kite/core';
+import type { DesignJob, MadeDesign } from './make-design.js';
+
+const WORKER = fileURLToPath(new URL('./make-design.js', import.meta.url));
+/** Threads at most; one is left to the server itself. */
+const THREADS = 2;
+/** Threads end when there has been nothing to do for so long. */
+const IDLE_MS = 5_000;
+
+/** Makes designs of projects in worker threads, and stores them; tells which are still being made. */
+export interface DesignPool {
+  readonly making: (id: string) => boolean;
+  /** Makes a project's design, its picture and figures for the shelf. */
+  make(id: string): Promise<void>;
+  close(): Promise<void>;
+}
+
+export function createDesignPool(projects: ProjectStore, pictures: PictureStore, charts: readonly Chart[]): DesignPool {
+  let pool: Piscina<DesignJob, MadeDesign> | undefined;
+  const under = new Set<string>();
+  const started = (): Piscina<DesignJob, MadeDesign> =>
+    (pool ??= new Piscina<DesignJob, MadeDesign>({
+      filename: WORKER,
+      minThreads: 0,
+      maxThreads: THREADS,
+      idleTimeout: IDLE_MS,
+    }));
+  return {
+    making: (id) => under.has(id),
+    make: async (id) => {
+      under.add(id);
+      try {
+        const { recipe, pictures: hashes } = projects.get(id);
+        const made = await started().run({
+          recipe,
+          charts,
+          pictures: Object.entries(hashes).map(([source, hash]) => {
+            const { png, source: svg } = pictures.get(hash);
+            return { source, hash, png, svg: svg?.toString('utf8') ?? null };
+          }),
+        });
+        projects.setDesign(id, made.key, Buffer.from(made.packed));
+        projects.setPreview(id, Buffer.from(made.preview), { ...made.figures });
+      } finally {
+        under.delete(id);
+      }
+    },
+    close: async () => {
+      await pool?.destroy();
+      pool = undefined;
+    },
+  };
+}

@@ -4,6 +4,7 @@ export * from './artwork/scribbles.js';
 export * from './colour/chart-files.js';
 export * from './colour/chart-schema.js';
 export * from './colour/charts.js';
+export * from './colour/colour-word.js';
 export * from './colour/ciede2000.js';
 export * from './colour/cover-curve.js';
 export * from './colour/histogram.js';

@@ -139,9 +139,9 @@ await page.evaluate(() => {
   [...document.querySelectorAll('kite-tray .piece')].at(-1)?.scrollIntoView({ block: 'end' });
 });
 await wait(400);
-await (await page.$('kite-tray .piece[aria-label^="Piece 14,"]'))?.click();
+await (await page.$('kite-tray .piece[data-piece="13"]'))?.click();
 await page.keyboard.down('Shift');
-await (await page.$('kite-tray .piece[aria-label^="Piece 20,"]'))?.click();
+await (await page.$('kite-tray .piece[data-piece="19"]'))?.click();
 await page.keyboard.up('Shift');
 await press(page, 'Lay one gradient over all of them');
 await converted(page);

@@ -37,7 +37,7 @@ describe('nearestThreads', () => {
   it('makes a thread of the picture its own', () => {
     expect(ownThread({ r: 1, g: 2, b: 255 }, 4)).toEqual({
       code: 'OWN-05',
-      name: 'Shade 5',
+      name: 'Blue #0102ff',
       hex: '#0102ff',
       weight: 40,
       finish: 'plain',

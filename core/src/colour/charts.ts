@@ -1,3 +1,4 @@
+import { ownName } from './colour-word.js';
 import { ciede2000, rgbToLab, type Lab } from './ciede2000.js';
 import { fromHex, toHex, type Rgb } from './srgb.js';
 
@@ -57,7 +58,7 @@ export function ownThread(colour: Rgb, index: number): ChartThread {
   const hex = toHex(colour);
   return {
     code: `OWN-${String(index + 1).padStart(2, '0')}`,
-    name: `Shade ${index + 1}`,
+    name: ownName(hex),
     hex,
     weight: 40,
     finish: 'plain',

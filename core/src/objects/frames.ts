@@ -1,6 +1,6 @@
 import { mapPoint, scaleOf, type Matrix } from '../artwork/matrix.js';
-import { flattenRing } from '../geometry/curve.js';
-import { areaWithin } from '../geometry/polyline.js';
+import { curveThrough, flattenRing, type Curve } from '../geometry/curve.js';
+import { areaWithin, boundsOf, type Bounds } from '../geometry/polyline.js';
 import type { Point, Points } from '../geometry/vector.js';
 import { finishedSize, hoopToSource, placedFrame, sourceToHoop, type Placement } from '../picture/frame.js';
 import { maskCurve } from '../picture/mask.js';
@@ -123,3 +123,16 @@ function frameRing(placement: Placement): Points {
   const corner = (u: number, v: number): Point => sourceToHoop(placement, u, v);
   return [corner(0, 0), corner(1, 0), corner(1, 1), corner(0, 1)].flatMap(({ x, y }) => [x, y]);
 }
+
+/** Curves an object is sketched by: the paths of a shape, the edge of what an outline outlines. */
+export function curvesOf(objects: readonly DesignObject[], object: DesignObject): Curve[] {
+  if (object.kind === 'shape') {
+    const { toHoop } = objectFrame(objects, object.id);
+    return object.paths.filter(({ nodes }) => nodes.length >= 2).map((path) => pathCurve(path, toHoop));
+  }
+  const edge = edgeOf(objects, object.kind === 'outline' ? object.of : object.id) ?? [];
+  return edge.map((ring) => curveThrough([...ring, ring[0], ring[1]]));
+}
+
+/** Box around curves, by their points and handles. */
+export const outlineBox = (curves: readonly Curve[]): Bounds => boundsOf(curves.map(({ points }) => points));

@@ -1,6 +1,7 @@
 import { ciede2000, linearToLab, type Lab } from '../colour/ciede2000.js';
 import type { Chart } from '../colour/charts.js';
 import { chartPalette } from './chart-palette.js';
+import { ownName } from '../colour/colour-word.js';
 import { emptyShades, placeOf, setShade } from '../colour/histogram.js';
 import { reduce } from '../colour/reduce.js';
 import { fromHex, LINEAR, toByte, toHex } from '../colour/srgb.js';
@@ -64,7 +65,7 @@ const ownThreadOf = (hex: string, i: number): PaletteThread => ({
   hex,
   chart: 'own',
   code: `OWN-${String(i + 1).padStart(2, '0')}`,
-  name: `Shade ${i + 1}`,
+  name: ownName(hex),
 });
 
 const hexOfLinear = (r: number, g: number, b: number): string => toHex({ r: toByte(r), g: toByte(g), b: toByte(b) });

@@ -1,4 +1,5 @@
 import { nearestThreads, type Chart } from '../colour/charts.js';
+import { ownName } from '../colour/colour-word.js';
 import { ciede2000, rgbToLab } from '../colour/ciede2000.js';
 import { findThread, stashOf } from '../colour/match.js';
 import { fromHex, type Rgb } from '../colour/srgb.js';
@@ -166,7 +167,7 @@ export function namedThread(
   const match = nearestThreads(fromHex(hex), usable, 1).at(0);
   if (!match) {
     const code = `OWN-${String(index + 1).padStart(2, '0')}`;
-    return { code, name: `Shade ${index + 1}`, hex: hex.toLowerCase(), chart: 'own', deltaE: 0 };
+    return { code, name: ownName(hex), hex: hex.toLowerCase(), chart: 'own', deltaE: 0 };
   }
   const { thread, chart } = match;
   const deltaE = ciede2000(rgbToLab(fromHex(hex)), rgbToLab(fromHex(thread.hex)));

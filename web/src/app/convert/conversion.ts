@@ -16,7 +16,7 @@ import {
   type StepName,
   type StitchList,
 } from '@open-kite/core';
-import { proxy, wrap, type Remote } from 'comlink';
+import { proxy, transfer, wrap, type Remote } from 'comlink';
 import { Cupboard } from '../cupboard/cupboard';
 import type { DesignMeasures } from './design-measures';
 import {
@@ -113,25 +113,34 @@ export class Conversion implements OnDestroy {
    * @param stored the project they are of, and the key of the design that is stored with it
    */
   open(pictures: Readonly<Record<string, Picture>>, stored: Stored): void {
+    this.pictures = pictures;
     if (stored !== this.stored) {
       this.stored = stored;
       this.state.set('opening');
       this.threadsKnown = this.loadCupboard();
       this.threadsKnown.catch((error: unknown) => this.fail(error));
+      this.packed = stored.designKey === null ? undefined : fetchDesign(stored.id, stored.designKey);
     }
-    this.opened = Promise.all([this.threadsKnown, this.worker.open(pictures)]).then(() => undefined);
+    // Pixels are large: what is stored is shown first.
+    const shown = this.packed ? this.shownFirst : Promise.resolve();
+    this.opened = Promise.all([this.threadsKnown, shown.then(() => this.worker.open(pictures))]).then(() => undefined);
     this.opened.catch((error: unknown) => this.fail(error));
   }
 
   private stored: Stored | undefined;
+  private pictures: Readonly<Record<string, Picture>> = {};
   private threadsKnown: Promise<void> | undefined;
   private shownPicture = '';
+  /** The stored design on its way, and settled once it is shown or known to be of no use. */
+  private packed: Promise<ArrayBuffer | undefined> | undefined;
+  private isShown: () => void = () => undefined;
+  private readonly shownFirst = new Promise<void>((resolve) => (this.isShown = resolve));
 
   /** Shows the light and the tones of a picture from now on. */
   showPicture(picture: Picture): void {
     if (picture.hash === this.shownPicture) return;
     this.shownPicture = picture.hash;
-    this.viewed = this.viewer.open(picture);
+    this.viewed = (this.packed ? this.shownFirst : Promise.resolve()).then(() => this.viewer.open(picture));
     // Without the picture there is nothing to compare with: whoever asks for it hears why.
     this.viewed.catch(() => undefined);
   }
@@ -198,14 +207,30 @@ export class Conversion implements OnDestroy {
   private async restore(job: number, recipe: Recipe): Promise<boolean> {
     const { stored } = this;
     if (!stored?.designKey || this.design()) return false;
-    await this.threadsKnown;
-    const made = await this.worker.restore(stored.id, stored.designKey, recipe, this.unseen ? 0 : DRAWERS);
-    if (!made || job !== this.job) return false;
+    try {
+      const [packed] = await Promise.all([this.packed, this.threadsKnown]);
+      if (!packed) return false;
+      const made = await this.worker.restore(
+        transfer(packed, [packed]),
+        stored.designKey,
+        recipe,
+        this.pictures,
+        this.unseen ? 0 : DRAWERS,
+      );
+      this.packed = undefined;
+      if (!made || job !== this.job) return false;
+      this.restored(made, recipe);
+    } finally {
+      this.isShown();
+    }
+    await this.compare(job);
+    return true;
+  }
+
+  private restored(made: Converted, recipe: Recipe): void {
     performance.mark('kite-restored');
     this.show(made, 'full');
     this.finish(recipe);
-    await this.compare(job);
-    return true;
   }
 
   private show(made: Converted, quality: 'rough' | 'full'): void {
@@ -301,5 +326,15 @@ export class Conversion implements OnDestroy {
     this.underWay = undefined;
     this.error.set(error instanceof Error ? error.message : String(error));
     this.state.set('failed');
+  }
+}
+
+/** The finished design that is stored with a project; undefined where it cannot be had. */
+async function fetchDesign(id: string, key: string): Promise<ArrayBuffer | undefined> {
+  try {
+    const answer = await fetch(`/api/projects/${id}/designs/${key}`);
+    return answer.ok ? await answer.arrayBuffer() : undefined;
+  } catch {
+    return undefined;
   }
 }

@@ -47,9 +47,15 @@ export interface ConvertWorker {
    */
   open(pictures: Readonly<Record<string, Picture>>): Promise<void>;
   /**
-   * Shows the finished design that is stored with a project, if it is of just this recipe, as if it had been converted.
+   * Shows a finished design that was stored, if it is of just this recipe, as if it had been converted.
    */
-  restore(projectId: string, designKey: string, recipe: Recipe, copies: number): Promise<Converted | undefined>;
+  restore(
+    packed: ArrayBuffer,
+    designKey: string,
+    recipe: Recipe,
+    pictures: Readonly<Record<string, Picture>>,
+    copies: number,
+  ): Promise<Converted | undefined>;
   /** Stores the last full design with a project. */
   keep(projectId: string): Promise<void>;
   /** Threads the conversions that follow may use. */

@@ -111,10 +111,11 @@ const worker: ConvertWorker = {
     return opening;
   },
 
-  async restore(projectId, key, recipe, copies) {
+  async restore(packed, key, recipe, shown, copies) {
+    pictures = shown;
     if (key !== keyFor(recipe)) return undefined;
     try {
-      const design = unpackDesign(new Uint8Array(await fetchBytes(`/api/projects/${projectId}/designs/${key}`)));
+      const design = unpackDesign(new Uint8Array(packed));
       [finished, finishedRecipe, storedKey] = [design, recipe, key];
       return leave(design, copies);
     } catch {

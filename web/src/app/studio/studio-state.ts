@@ -13,6 +13,7 @@ import {
 } from '@open-kite/core';
 import { Conversion } from '../convert/conversion';
 import { ProjectStore } from '../project/project-store';
+import { PieceNames } from './pieces/piece-names';
 import type { Box } from './stage/camera';
 
 /** Steps of the work, in order; each is a knot of the Line. */
@@ -79,6 +80,7 @@ export class StudioState {
 
   readonly rows = computed(() => this.conversion.design()?.stitches.count ?? 0);
 
+  private readonly names = new PieceNames();
   /** What the chosen pieces are called, so that they are found again in a new result. */
   private chosen: readonly PieceRef[] = [];
   private lastFrame = 0;
@@ -115,6 +117,12 @@ export class StudioState {
     const candidates = this.candidates(design);
     const found = this.chosen.map((ref) => findAgain(candidates, ref, objectFrame(objects, ref.object).toHoop));
     this.selected.set(new Set(found.filter((i) => i >= 0)));
+  }
+
+  /** Name of a piece of the present design, which it keeps across edits; such as “Beige 2”. */
+  nameOf(index: number): string {
+    const design = this.conversion.design();
+    return design?.pieces[index] ? this.names.nameOf(design, index, this.store.recipe()?.objects ?? []) : '';
   }
 
   private choose(pieces: ReadonlySet<number>): void {

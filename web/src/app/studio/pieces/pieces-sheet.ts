@@ -76,7 +76,7 @@ export class PiecesSheet {
       indices,
       piece,
       count: indices.length,
-      name: indices.length === 1 ? `Piece ${piece.id.slice(1)}` : `${indices.length} pieces`,
+      name: indices.length === 1 ? this.state.nameOf(indices[0]) : `${indices.length} pieces`,
       kind: stitchKindOf(piece.kind).name.toLowerCase(),
       way: kinds.size === 1 ? [...kinds][0] : '',
       thread: threads.size === 1 ? piece.thread : -1,

@@ -121,7 +121,7 @@ export class StitchesSheet implements OnDestroy {
       indices,
       piece,
       kind,
-      name: indices.length === 1 ? `Piece ${piece.id.slice(1)}` : `${indices.length} pieces`,
+      name: indices.length === 1 ? this.state.nameOf(indices[0]) : `${indices.length} pieces`,
       stitches: indices.reduce((n, i) => n + stitches[i], 0),
       single: indices.length === 1,
       lock: locks.size === 1 ? [...locks][0] : '',

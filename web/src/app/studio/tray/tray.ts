@@ -9,7 +9,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { stitchKindOf, svgPath, type BarePiece, type Piece } from '@open-kite/core';
+import { colourWord, stitchKindOf, svgPath, type BarePiece, type Piece } from '@open-kite/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { LucideAngularModule, Palette, PanelLeftClose, PanelLeftOpen, Ruler } from 'lucide-angular';
@@ -19,6 +19,7 @@ import { Preferences } from '../../shared/preferences';
 import { formatCount } from '../../shared/units';
 import { ColourActs } from '../colours/colour-acts';
 import { ThreadMenu } from '../colours/thread-menu';
+import { ObjectRow } from '../objects/object-row';
 import { colourOfThread, PieceActs } from '../pieces/piece-acts';
 import { around, StudioState } from '../studio-state';
 import { thumbOf, type ThumbShape } from '../thumb';
@@ -26,7 +27,6 @@ import { TrayDrag, type TrayDrop } from './tray-drag';
 import { filterCounts, FILTERS, rowsOf, type Filter, type Row } from './tray-rows';
 
 interface Thumb extends ThumbShape {
-  readonly label: string;
   /** Of a line its middle, and how wide it is drawn. */
   readonly line?: { readonly path: string; readonly width: number };
   readonly satin: boolean;
@@ -41,7 +41,7 @@ const ROWS_IN_SIGHT = 24;
 /** What is in the design: its threads, and under each its pieces as small pictures. */
 @Component({
   selector: 'kite-tray',
-  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule, ScrollingModule, ThreadMenu, TrayDrag],
+  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule, ObjectRow, ScrollingModule, ThreadMenu, TrayDrag],
   templateUrl: './tray.html',
   styleUrl: './tray.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -99,8 +99,9 @@ export class Tray {
   /** What there is in the design, in two words. */
   protected readonly contents = computed(() => {
     const design = this.listed();
+    if (!design) return '';
     const [n, one] =
-      design && design.pieces.length === 0 && design.stitches.count > 1
+      design.pieces.length === 0 && design.stitches.count > 1
         ? [design.threads.length, 'thread']
         : [this.counts().all, 'piece'];
     return `${n} ${n === 1 ? one : `${one}s`}`;
@@ -203,27 +204,29 @@ export class Tray {
     }
   }
 
-  protected thumb(index: number): Thumb | undefined {
+  protected thumb(index: number): (Thumb & { label: string }) | undefined {
     const piece = this.pieceAt(index);
     return (
-      piece &&
-      this.thumbFor(piece, `Piece ${piece.id.slice(1)}, ${this.kindOf(piece)}, ${piece.areaMm2.toFixed(0)} mm²`)
+      piece && {
+        ...this.thumbFor(piece),
+        label: `${this.state.nameOf(index)}, ${this.kindOf(piece)}, ${piece.areaMm2.toFixed(0)} mm²`,
+      }
     );
   }
 
-  protected bareThumb(index: number): (Thumb & { hex: string }) | undefined {
+  protected bareThumb(index: number): (Thumb & { label: string; hex: string }) | undefined {
     const design = this.listed();
     const bare = design?.barePieces[index];
     if (!bare) return undefined;
     const hex = design?.colours[bare.colour]?.hex ?? '#888888';
-    return { ...this.thumbFor(bare, `Sew again: ${bare.areaMm2.toFixed(0)} mm² of ${hex}`), hex };
+    return { ...this.thumbFor(bare), label: `Sew again: ${bare.areaMm2.toFixed(0)} mm² of ${colourWord(hex)}`, hex };
   }
 
   private pieceAt(index: number): Piece | undefined {
     return this.listed()?.pieces[index];
   }
 
-  private thumbFor(piece: Piece | BarePiece, label: string): Thumb {
+  private thumbFor(piece: Piece | BarePiece): Thumb {
     const known = this.thumbs.get(piece);
     if (known) return known;
     const shape = thumbOf(piece, this.trueSize() ? this.largest() : undefined);
@@ -231,7 +234,6 @@ export class Tray {
     const isLine = 'family' in piece && piece.family === 'line' && piece.paths.length > 0;
     const made: Thumb = {
       ...shape,
-      label,
       satin: 'family' in piece && piece.family === 'column',
       line: isLine
         ? {

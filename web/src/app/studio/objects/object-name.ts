@@ -1,0 +1,30 @@
+import { colourWord, kindOf, type DesignObject } from '@open-kite/core';
+
+/** What an object is called: as the user named it, else by what it is. */
+export function nameOfObject(objects: readonly DesignObject[], object: DesignObject): string {
+  if (object.name !== '') return object.name;
+  const base = baseName(objects, object);
+  const alike = objects.filter((other) => other.name === '' && baseName(objects, other) === base);
+  return alike.length > 1 ? `${base} ${alike.indexOf(object) + 1}` : base;
+}
+
+function baseName(objects: readonly DesignObject[], object: DesignObject): string {
+  const kind = kindOf(object).name;
+  switch (object.kind) {
+    case 'picture':
+      return kind;
+    case 'shape': {
+      if (object.role === 'hole') return 'Hole';
+      const { paint } = object;
+      const hex = 'hex' in paint ? paint.hex : 'like' in paint ? paint.like.hex : undefined;
+      const what = object.paths.every(({ closed }) => !closed) ? 'line' : 'shape';
+      return hex === undefined ? kind : `${capital(colourWord(hex))} ${what}`;
+    }
+    case 'outline': {
+      const of = objects.find(({ id }) => id === object.of);
+      return of ? `${kind} of ${nameOfObject(objects, of).toLowerCase()}` : kind;
+    }
+  }
+}
+
+const capital = (word: string): string => word[0].toUpperCase() + word.slice(1);

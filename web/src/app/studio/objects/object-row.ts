@@ -1,0 +1,258 @@
+import { ChangeDetectionStrategy, Component, computed, inject, viewChild, type ElementRef } from '@angular/core';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import {
+  curvesOf,
+  outlineBox,
+  svgPath,
+  type DesignObject,
+  type OutlineObject,
+  type ShapeObject,
+} from '@open-kite/core';
+import { ChevronDown, ChevronUp, Eye, EyeOff, Lock, LockOpen, LucideAngularModule, Plus } from 'lucide-angular';
+import { Conversion } from '../../convert/conversion';
+import { ProjectStore } from '../../project/project-store';
+import { PICTURE_TYPES } from '../../shared/picture-drop';
+import { StudioState } from '../studio-state';
+import { ObjectActs } from './object-acts';
+import { nameOfObject } from './object-name';
+
+interface Chip {
+  readonly object: DesignObject;
+  readonly label: string;
+  /** Picture it shows. */
+  readonly image?: string;
+  readonly path?: string;
+  readonly viewBox?: string;
+  readonly hex: string;
+  readonly line: boolean;
+}
+
+/** The objects of the design, highest first, as small pictures in a row. */
+@Component({
+  selector: 'kite-object-row',
+  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <ul role="list" aria-label="Objects, highest first">
+      @for (chip of chips(); track chip.object.id) {
+        <li>
+          <button
+            type="button"
+            class="chip"
+            [class.hidden-object]="chip.object.hidden"
+            [attr.aria-label]="chip.label"
+            [attr.aria-pressed]="isOpen(chip.object)"
+            [matTooltip]="chip.label"
+            (click)="open(chip.object)"
+            (contextmenu)="$event.preventDefault(); menuTrigger.openMenu()"
+          >
+            @if (chip.image) {
+              <img [src]="chip.image" alt="" />
+            } @else {
+              <svg [attr.viewBox]="chip.viewBox" aria-hidden="true">
+                <path
+                  [attr.d]="chip.path"
+                  [style.fill]="chip.line ? 'none' : chip.hex"
+                  [style.stroke]="chip.line ? chip.hex : 'none'"
+                  fill-rule="evenodd"
+                />
+              </svg>
+            }
+            @if (chip.object.locked) {
+              <lucide-icon class="lock" [img]="icons.Lock" [size]="11" aria-hidden="true" />
+            }
+          </button>
+          <button
+            type="button"
+            class="more"
+            #menuTrigger="matMenuTrigger"
+            [matMenuTriggerFor]="menu"
+            [attr.aria-label]="'More for ' + chip.label"
+          ></button>
+          <mat-menu #menu="matMenu">
+            <button mat-menu-item type="button" (click)="acts.setHidden(chip.object.id, !chip.object.hidden)">
+              <lucide-icon [img]="chip.object.hidden ? icons.Eye : icons.EyeOff" [size]="16" aria-hidden="true" />
+              {{ chip.object.hidden ? 'Show and sew it' : 'Hide it' }}
+            </button>
+            <button mat-menu-item type="button" (click)="acts.setLocked(chip.object.id, !chip.object.locked)">
+              <lucide-icon [img]="chip.object.locked ? icons.LockOpen : icons.Lock" [size]="16" aria-hidden="true" />
+              {{ chip.object.locked ? 'Unlock it' : 'Lock it' }}
+            </button>
+            <button mat-menu-item type="button" (click)="acts.step(chip.object.id, 1)">
+              <lucide-icon [img]="icons.ChevronUp" [size]="16" aria-hidden="true" /> One higher
+            </button>
+            <button mat-menu-item type="button" (click)="acts.step(chip.object.id, -1)">
+              <lucide-icon [img]="icons.ChevronDown" [size]="16" aria-hidden="true" /> One lower
+            </button>
+            @if (chip.object.kind !== 'outline') {
+              <button mat-menu-item type="button" (click)="acts.addOutline(chip.object.id)">Add its outline</button>
+            }
+            @if (chips().length > 1) {
+              <button mat-menu-item type="button" (click)="acts.remove([chip.object.id])">Remove</button>
+            }
+          </mat-menu>
+        </li>
+      }
+      <li>
+        <button type="button" class="chip add" aria-label="Add a picture" matTooltip="Add a picture" (click)="pick()">
+          <lucide-icon [img]="icons.Plus" [size]="16" aria-hidden="true" />
+        </button>
+        <input
+          #file
+          class="visually-hidden"
+          type="file"
+          tabindex="-1"
+          aria-hidden="true"
+          [accept]="types"
+          (change)="chosen($event)"
+        />
+      </li>
+    </ul>
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 4px 10px 6px;
+      border-bottom: 1px solid var(--line);
+    }
+    ul {
+      display: flex;
+      gap: 4px;
+      margin: 0;
+      padding: 2px 0;
+      overflow-x: auto;
+      list-style: none;
+      scrollbar-width: thin;
+    }
+    li {
+      position: relative;
+      flex: none;
+    }
+    .chip {
+      display: grid;
+      place-items: center;
+      width: 38px;
+      height: 38px;
+      padding: 2px;
+      border: 1px solid var(--line);
+      border-radius: 7px;
+      background: var(--paper);
+      color: var(--ink);
+      cursor: pointer;
+    }
+    .chip[aria-pressed='true'] {
+      border-color: var(--ember);
+      box-shadow: inset 0 0 0 1px var(--ember);
+    }
+    .chip img,
+    .chip svg {
+      width: 100%;
+      height: 100%;
+      object-fit: contain;
+      border-radius: 4px;
+    }
+    .chip path {
+      stroke-width: 7%;
+    }
+    .hidden-object img,
+    .hidden-object svg {
+      opacity: 0.28;
+    }
+    .lock {
+      position: absolute;
+      top: 1px;
+      left: 2px;
+    }
+    .more {
+      position: absolute;
+      right: 0;
+      bottom: 0;
+      width: 14px;
+      height: 14px;
+      padding: 0;
+      border: 0;
+      background: linear-gradient(135deg, transparent 50%, var(--mute) 50%);
+      border-radius: 0 0 6px;
+      cursor: pointer;
+    }
+    .add {
+      border-style: dashed;
+    }
+  `,
+})
+export class ObjectRow {
+  private readonly store = inject(ProjectStore);
+  private readonly conversion = inject(Conversion);
+  private readonly state = inject(StudioState);
+  protected readonly acts = inject(ObjectActs);
+  protected readonly icons = { ChevronDown, ChevronUp, Eye, EyeOff, Lock, LockOpen, Plus };
+  protected readonly types = PICTURE_TYPES;
+  private readonly file = viewChild.required<ElementRef<HTMLInputElement>>('file');
+
+  protected readonly chips = computed((): Chip[] => {
+    const objects = this.store.recipe()?.objects ?? [];
+    const colours = this.conversion.design()?.colours ?? [];
+    return objects
+      .map((object): Chip => {
+        const { hidden, locked } = object;
+        const state = [hidden ? 'hidden' : '', locked ? 'locked' : ''].filter(Boolean).join(', ');
+        const label = `${nameOfObject(objects, object)}${state ? ` (${state})` : ''}`;
+        const base = { object, label, line: object.kind === 'outline', hex: hexOf(object, colours) };
+        if (object.kind === 'picture') {
+          const picture = this.store.pictures()[object.source];
+          return { ...base, image: picture && `/api/pictures/${picture.hash}/image` };
+        }
+        return { ...base, ...sketchOf(objects, object) };
+      })
+      .reverse();
+  });
+
+  protected isOpen({ id, kind }: DesignObject): boolean {
+    if (kind === 'picture') return this.store.object()?.id === id;
+    const pieces = this.conversion.design()?.pieces ?? [];
+    return [...this.state.selected()].some((i) => pieces[i]?.object === id);
+  }
+
+  /** Opens a picture; of anything else its pieces are chosen. */
+  protected open({ id, kind }: DesignObject): void {
+    if (kind === 'picture') {
+      this.store.openPicture.set(id);
+      return;
+    }
+    const pieces = this.conversion.design()?.pieces ?? [];
+    this.state.selectAll(pieces.flatMap(({ object }, i) => (object === id ? [i] : [])));
+  }
+
+  protected pick(): void {
+    this.file().nativeElement.click();
+  }
+
+  protected chosen(event: Event): void {
+    const field = event.target as HTMLInputElement;
+    const file = field.files?.[0];
+    if (file) void this.acts.addPicture(file);
+    field.value = '';
+  }
+}
+
+function hexOf(object: DesignObject, colours: readonly { readonly hex: string }[]): string {
+  if (object.kind === 'picture') return colours.at(0)?.hex ?? '#888888';
+  const { paint } = object;
+  return 'hex' in paint ? paint.hex : 'like' in paint ? paint.like.hex : '#6d7672';
+}
+
+/** A small picture of a shape, or of an edge. */
+function sketchOf(
+  objects: readonly DesignObject[],
+  object: ShapeObject | OutlineObject,
+): { path: string; viewBox: string } {
+  const curves = curvesOf(objects, object);
+  const { left, top, right, bottom } = outlineBox(curves);
+  const side = Math.max(right - left, bottom - top, 1);
+  const room = side * 0.12;
+  return {
+    path: curves.map((curve) => svgPath(curve, 2, object.kind === 'outline')).join(''),
+    viewBox: `${left - room} ${top - room} ${right - left + 2 * room} ${bottom - top + 2 * room}`,
+  };
+}

@@ -28,6 +28,7 @@ import { designThreads, mergeThreads } from './pipeline/threads.js';
 import { traceOf } from './pipeline/trace-step.js';
 import type { Recipe } from './recipe/recipe.js';
 import { PieceStitches } from './sequence/piece-stitches.js';
+import { renderingsBelow } from './sequence/order.js';
 import type { SewSettings } from './sequence/sew.js';
 import { fabricOf } from './stitches/fabrics.js';
 import type { Trace } from './trace/trace.js';
@@ -108,7 +109,7 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
     found,
     threadOf,
     needles: recipe.order.needles,
-    heights: heightsOf(recipe, works),
+    heights: renderingsBelow(recipe.objects, new Set(works.flatMap(({ object, ready }) => (ready ? [object.id] : [])))),
   });
 
   await turns.pause('stitches', 0.7);
@@ -259,18 +260,6 @@ function placeOnly(object: DesignObject): DesignObject {
   if (object.kind !== 'picture') return { ...object, name: '', locked: false };
   const { kind, id, on, hidden, picture } = object;
   return { kind, id, on, hidden, picture } as unknown as PictureObject;
-}
-
-/** How many renderings lie below the pieces of each object. */
-function heightsOf({ objects }: Recipe, works: readonly PictureWork[]): Record<string, number> {
-  const renders = new Set(works.flatMap(({ object, ready }) => (ready ? [object.id] : [])));
-  let below = 0;
-  return Object.fromEntries(
-    objects.map(({ id }) => {
-      if (renders.has(id)) below++;
-      return [id, below];
-    }),
-  );
 }
 
 /** Decisions on pieces of a picture that is rendered wait until it is sewn as pieces again. */

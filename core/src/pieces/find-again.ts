@@ -28,6 +28,8 @@ const TIMES_LARGER = 4;
 /** A piece that lies beside the place must be this near, in mm, and of nearly the same size. */
 const BESIDE_MM = 1.5;
 const TIMES_LARGER_BESIDE = 1.6;
+/** What being quite another piece weighs, where that is allowed at all. */
+const OTHER = 100;
 /** A piece of another colour must be of just the same size. */
 const TIMES_LARGER_RECOLOURED = 1.1;
 
@@ -36,9 +38,10 @@ const TIMES_LARGER_RECOLOURED = 1.1;
  * name; one that a trace found is that at its place and of its colour that is nearest in size, failing that one of the
  * same size close by.
  * @param toHoop frame of the reference's object
+ * @param lenient whether, where there is no such piece, whatever lies at the place now is meant
  * @returns the candidate's index, or -1 where there is none
  */
-export function findAgain(candidates: readonly Candidate[], ref: PieceRef, toHoop: ToHoop): number {
+export function findAgain(candidates: readonly Candidate[], ref: PieceRef, toHoop: ToHoop, lenient = false): number {
   const { object, anchor, part } = ref;
   if (!anchor) return candidates.findIndex((c) => c.object === object && c.part === part);
   const { x, y } = toHoop(anchor.u, anchor.v);
@@ -51,13 +54,13 @@ export function findAgain(candidates: readonly Candidate[], ref: PieceRef, toHoo
     if (apart > BESIDE_MM) return;
     const times = Math.max(share, 1e-9) / Math.max(1e-9, anchor.share);
     const larger = Math.max(times, 1 / times);
-    if (larger > TIMES_LARGER) return;
     const far = ciede2000(lab, rgbToLab(fromHex(hex)));
     // Colours that were put together change the colour of a piece, but not its shape.
-    if (far > FAR_IN_COLOUR && larger > TIMES_LARGER_RECOLOURED) return;
-    let score = larger + far / FAR_IN_COLOUR;
+    const other = larger > TIMES_LARGER || (far > FAR_IN_COLOUR && larger > TIMES_LARGER_RECOLOURED);
+    if (other && !lenient) return;
+    let score = Math.min(larger, OTHER) + far / FAR_IN_COLOUR + (other ? OTHER : 0);
     if (apart > 0 || !isInside(rings, x, y)) {
-      if (larger > TIMES_LARGER_BESIDE) return;
+      if (other || larger > TIMES_LARGER_BESIDE) return;
       const gap = distanceToRings(rings, x, y);
       if (gap > BESIDE_MM) return;
       // Worse than whatever the place lies in.

@@ -139,6 +139,25 @@ function gapToBox(piece: Piece, x: number, y: number): number {
   return distance(nx, ny, x, y) + 0.1 * distance(piece.anchor.x, piece.anchor.y, x, y);
 }
 
+/**
+ * How many renderings lie below the pieces of each object: pieces are sewn between renderings as they lie, however else
+ * they are moved.
+ * @param objects of a design, lowest first
+ * @param renderings objects that are sewn as renderings
+ */
+export function renderingsBelow(
+  objects: readonly { readonly id: string }[],
+  renderings: ReadonlySet<string>,
+): Record<string, number> {
+  let below = 0;
+  return Object.fromEntries(
+    objects.map(({ id }) => {
+      if (renderings.has(id)) below++;
+      return [id, below];
+    }),
+  );
+}
+
 /** Carries out what the user said about the order: each piece named is sewn just before another, first or last. */
 export function movePieces(order: readonly number[], moves: readonly PieceMove[]): number[] {
   const out = order.slice();

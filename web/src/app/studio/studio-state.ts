@@ -2,14 +2,17 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import {
   candidatesOf,
   findAgain,
+  isInside,
   objectFrame,
   refOfPiece,
+  ringsOf,
   wholeMm2Of,
   type Anchor,
   type Bounds,
   type Design,
   type Look,
   type PieceRef,
+  type Points,
 } from '@open-kite/core';
 import { Conversion } from '../convert/conversion';
 import { ProjectStore } from '../project/project-store';
@@ -28,6 +31,15 @@ export interface Picking {
   readonly label: string;
   readonly take: (anchor: Anchor) => void;
 }
+
+/** A chosen piece: what it is called, and where it lay when it was chosen. */
+interface Chosen {
+  readonly ref: PieceRef;
+  readonly rings: readonly Points[];
+  readonly areaMm2: number;
+}
+/** A piece found again with less of its area was taken apart. */
+const PART = 0.8;
 
 /** Sewing speeds for playing, as multiples of a real machine. */
 export const SPEEDS = [1, 5, 10, 25, 50, 100, 200] as const;
@@ -82,7 +94,7 @@ export class StudioState {
 
   private readonly names = new PieceNames();
   /** What the chosen pieces are called, so that they are found again in a new result. */
-  private chosen: readonly PieceRef[] = [];
+  private chosen: readonly Chosen[] = [];
   private lastFrame = 0;
   private exact = 0;
 
@@ -115,8 +127,17 @@ export class StudioState {
     }
     const objects = this.store.recipe()?.objects ?? [];
     const candidates = this.candidates(design);
-    const found = this.chosen.map((ref) => findAgain(candidates, ref, objectFrame(objects, ref.object).toHoop));
-    this.selected.set(new Set(found.filter((i) => i >= 0)));
+    const found = this.chosen.flatMap(({ ref, rings, areaMm2 }) => {
+      const at = findAgain(candidates, ref, objectFrame(objects, ref.object).toHoop, true);
+      const piece = design.pieces.at(at);
+      if (at < 0 || !piece) return [];
+      if (piece.areaMm2 > PART * areaMm2) return [at];
+      // A piece that has been taken apart: all of its parts.
+      return design.pieces.flatMap(({ object, anchor }, i) =>
+        i === at || (object === ref.object && isInside(rings, anchor.x, anchor.y)) ? [i] : [],
+      );
+    });
+    this.selected.set(new Set(found));
   }
 
   /** Name of a piece of the present design, which it keeps across edits; such as “Beige 2”. */
@@ -127,7 +148,7 @@ export class StudioState {
 
   private choose(pieces: ReadonlySet<number>): void {
     const design = this.conversion.design();
-    this.chosen = design ? [...pieces].flatMap((i) => this.refOf(design, i)) : [];
+    this.chosen = design ? [...pieces].flatMap((i) => this.chosenOf(design, i)) : [];
     this.selected.set(pieces);
   }
 
@@ -136,18 +157,13 @@ export class StudioState {
     return candidatesOf(design.pieces, { wholeMm2: (id) => wholeMm2Of(objects, id), colours: design.colours });
   }
 
-  /** What a piece is called. */
-  private refOf({ pieces, colours }: Design, index: number): PieceRef[] {
+  private chosenOf({ pieces, colours }: Design, index: number): Chosen[] {
     const piece = pieces.at(index);
     if (!piece) return [];
     const objects = this.store.recipe()?.objects ?? [];
-    return [
-      refOfPiece(
-        piece,
-        { wholeMm2: (id) => wholeMm2Of(objects, id), colours },
-        objectFrame(objects, piece.object).toFrame,
-      ),
-    ];
+    const yardstick = { wholeMm2: (id: string) => wholeMm2Of(objects, id), colours };
+    const ref = refOfPiece(piece, yardstick, objectFrame(objects, piece.object).toFrame);
+    return [{ ref, rings: ringsOf(piece), areaMm2: piece.areaMm2 }];
   }
 
   /** Asks the stage to show a part of the hoop. */

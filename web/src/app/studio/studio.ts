@@ -287,6 +287,8 @@ export class Studio {
       case 's':
         return this.state.solo.update((solo) => !solo);
       case 'Delete':
+        // While points are moved it takes points away, and never the piece they are of.
+        if (this.draw.tool()) return;
         return this.pieces.leaveBare(this.state.selected());
       case 'd':
         return this.state.toggleCompare('fade');

@@ -16,6 +16,7 @@ import { OpenPicture } from '../open-picture';
 import { StudioState } from '../studio-state';
 import { ColourActs } from './colour-acts';
 import { ThreadCurveChart } from './thread-curve-chart';
+import { ThreadLabel } from '../../shared/thread-label';
 
 /** Controls of the second step: how many colours, which, and the threads they are sewn with. */
 @Component({
@@ -28,6 +29,7 @@ import { ThreadCurveChart } from './thread-curve-chart';
     SettingsList,
     SliderField,
     ThreadCurveChart,
+    ThreadLabel,
   ],
   templateUrl: './colours-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './colours-sheet.scss'],

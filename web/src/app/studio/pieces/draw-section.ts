@@ -15,11 +15,12 @@ import {
 import { Conversion } from '../../convert/conversion';
 import { SliderField } from '../../shared/slider-field';
 import { DrawActs, type DrawTool } from '../draw/draw-acts';
+import { ThreadLabel } from '../../shared/thread-label';
 
 /** Tools to draw over the picture, and what they draw with. */
 @Component({
   selector: 'kite-draw-section',
-  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule, SliderField],
+  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule, SliderField, ThreadLabel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section aria-label="Draw">
@@ -61,7 +62,7 @@ import { DrawActs, type DrawTool } from '../draw/draw-acts';
         ><span>With</span>
         <select [value]="acts.thread() ?? 'own'" (change)="setThread($any($event.target).value)">
           @for (thread of design()?.threads; track $index) {
-            <option [value]="$index" [selected]="acts.thread() === $index">{{ thread.code }} {{ thread.name }}</option>
+            <option [value]="$index" [selected]="acts.thread() === $index">{{ thread | threadLabel }}</option>
           }
           <option value="own" [selected]="acts.thread() === undefined">another colour …</option>
         </select>

@@ -1,8 +1,11 @@
 import { inject, Injectable } from '@angular/core';
 import {
   isSameRef,
+  movePieces,
   objectFrame,
+  PIECES_METHOD,
   refOfPiece,
+  renderingsBelow,
   wholeMm2Of,
   type ColourShare,
   type Design,
@@ -16,6 +19,7 @@ import {
   type ShapeObject,
   type ThreadChoice,
 } from '@open-kite/core';
+import { MatSnackBar } from '@angular/material/snack-bar';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
@@ -26,6 +30,7 @@ import { StudioState } from '../studio-state';
 @Injectable()
 export class PieceActs {
   private readonly conversion = inject(Conversion);
+  private readonly snack = inject(MatSnackBar);
   private readonly store = inject(ProjectStore);
   private readonly state = inject(StudioState);
 
@@ -136,12 +141,38 @@ export class PieceActs {
     list.sort((a, b) => (place.get(a) ?? 0) - (place.get(b) ?? 0));
     if (before === 'first') list.reverse();
     const goal = typeof before === 'number' ? this.refOf(design.pieces[before]) : before;
+    const refused = this.refusal(design, list, before);
+    if (refused) {
+      this.say(refused);
+      return;
+    }
     const decisions = list.map((i): PieceDecision => ({
       kind: 'order',
       at: this.refOf(design.pieces[i]),
       before: goal,
     }));
     if (decisions.length > 0) this.add('sewing order', decisions);
+  }
+
+  say(text: string): void {
+    this.snack.open(text, undefined, { duration: 6000 });
+  }
+
+  /** Why a change of the order would change nothing, in words; undefined where it does. */
+  private refusal(design: Design, list: readonly number[], before: number | 'first' | 'last'): string | undefined {
+    const renderings = new Set(
+      design.pictures.flatMap(({ object, method }) => (method === PIECES_METHOD ? [] : [object])),
+    );
+    const below = renderingsBelow(this.store.recipe()?.objects ?? [], renderings);
+    const heights = list.map((i) => below[design.pieces[i].object]);
+    const goal = typeof before === 'number' ? below[design.pieces[before].object] : undefined;
+    if (goal !== undefined && heights.some((height) => height !== goal))
+      return 'What lies above a painted picture is sewn after it. Move its object lower in the Tray.';
+    const moved = movePieces(
+      design.order,
+      list.map((piece) => ({ piece, before })),
+    );
+    return moved.every((piece, i) => piece === design.order[i]) ? 'It is sewn at this place already.' : undefined;
   }
 
   /** Moves pieces one place up or down in the order. */
@@ -164,7 +195,6 @@ export class PieceActs {
     const [into, ...others] = chosen;
     if (!into || others.length === 0) return;
     const to = this.refOf(into);
-    this.state.select(undefined, false);
     this.add(
       'combined pieces',
       others.map((piece): PieceDecision => ({ kind: 'join', at: this.refOf(piece), to })),
@@ -175,7 +205,6 @@ export class PieceActs {
   apart(pieces: Iterable<number>): void {
     const chosen = this.chosen(pieces);
     if (chosen.length === 0) return;
-    this.state.select(undefined, false);
     this.add(
       'broken apart',
       chosen.map((piece): PieceDecision => ({ kind: 'apart', at: this.refOf(piece) })),

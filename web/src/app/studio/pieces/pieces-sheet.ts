@@ -16,6 +16,7 @@ import { DrawSection } from './draw-section';
 import { PieceActs } from './piece-acts';
 import { Problems } from './problems';
 import { WidthChart } from './width-chart';
+import { ThreadLabel } from '../../shared/thread-label';
 
 /** Ways a piece can be sewn, as the list offers them. */
 const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; passes: number }[] = [
@@ -35,7 +36,7 @@ const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; pas
 /** Controls of the Pieces step: how outlines are found, how pieces are sewn, and what is said of the chosen ones. */
 @Component({
   selector: 'kite-pieces-sheet',
-  imports: [DrawSection, MethodChoice, OutlineSection, Problems, SettingsList, SliderField, WidthChart],
+  imports: [DrawSection, MethodChoice, OutlineSection, Problems, SettingsList, SliderField, WidthChart, ThreadLabel],
   templateUrl: './pieces-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './pieces-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

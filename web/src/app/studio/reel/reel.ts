@@ -209,6 +209,7 @@ export class Reel {
     const goal = before < runs.length ? this.piecesOf(before)[0] : 'last';
     const moved = this.piecesOf(run);
     if (moved.length > 0 && goal !== undefined) this.acts.orderBefore(moved, goal);
+    else this.acts.say('The layers of a picture are sewn in their own order, from the ground up.');
   }
 
   /** Pieces sewn in a length, in order. */

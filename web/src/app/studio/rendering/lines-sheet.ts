@@ -6,13 +6,14 @@ import { formatCount } from '../../shared/units';
 import { StudioState } from '../studio-state';
 import { RenderingActs } from './rendering-acts';
 import { ThreadPicker } from './thread-picker';
+import { ThreadLabel } from '../../shared/thread-label';
 
 const DONE = { delete: 'deleted', thin: 'thinned', recolour: 'given another thread' } as const;
 
 /** Tidy, for a rendering: lines chosen by thread and by area are deleted, thinned or given another thread. */
 @Component({
   selector: 'kite-lines-sheet',
-  imports: [ThreadPicker],
+  imports: [ThreadPicker, ThreadLabel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Tidy</h2>
@@ -31,7 +32,7 @@ const DONE = { delete: 'deleted', thin: 'thinned', recolour: 'given another thre
               <input type="checkbox" [checked]="chosen().has(thread.hex)" (change)="toggle(thread.hex)" />
               <span class="pair" aria-hidden="true"><span [style.background-color]="thread.hex"></span></span>
               <span class="grow"
-                >{{ thread.code }} {{ thread.name }}<small>{{ count(thread.stitches) }} stitches</small></span
+                >{{ thread | threadLabel }}<small>{{ count(thread.stitches) }} stitches</small></span
               >
             </label>
           </li>

@@ -16,6 +16,7 @@ import { MethodChoice } from './method-choice';
 import { RenderOptions } from './render-options';
 import { RenderingActs } from './rendering-acts';
 import { ThreadPicker } from './thread-picker';
+import { ThreadLabel } from '../../shared/thread-label';
 
 const SECTIONS = 3;
 const TURN_MS = 40;
@@ -35,6 +36,7 @@ const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'ground'];
     RenderOptions,
     SliderField,
     ThreadPicker,
+    ThreadLabel,
   ],
   templateUrl: './rendering-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './rendering-sheet.scss'],

@@ -11,11 +11,12 @@ import { LinesSheet } from '../rendering/lines-sheet';
 import { RenderingSheet } from '../rendering/rendering-sheet';
 import { StitchesSheet } from '../stitches/stitches-sheet';
 import type { ExportKind } from '../../convert/convert-protocol';
+import { ThreadLabel } from '../../shared/thread-label';
 
 /** Controls of the open step, each beside the figures it changes. */
 @Component({
   selector: 'kite-sheet',
-  imports: [ColoursSheet, LinesSheet, PictureSheet, PiecesSheet, RenderingSheet, StitchesSheet],
+  imports: [ColoursSheet, LinesSheet, PictureSheet, PiecesSheet, RenderingSheet, StitchesSheet, ThreadLabel],
   templateUrl: './sheet.html',
   styleUrls: ['./sheet-parts.scss', './sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

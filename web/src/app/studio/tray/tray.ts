@@ -25,6 +25,7 @@ import { around, StudioState } from '../studio-state';
 import { thumbOf, type ThumbShape } from '../thumb';
 import { TrayDrag, type TrayDrop } from './tray-drag';
 import { filterCounts, FILTERS, rowsOf, type Filter, type Row } from './tray-rows';
+import { ThreadLabel } from '../../shared/thread-label';
 
 interface Thumb extends ThumbShape {
   /** Of a line its middle, and how wide it is drawn. */
@@ -41,7 +42,16 @@ const ROWS_IN_SIGHT = 24;
 /** What is in the design: its threads, and under each its pieces as small pictures. */
 @Component({
   selector: 'kite-tray',
-  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule, ObjectRow, ScrollingModule, ThreadMenu, TrayDrag],
+  imports: [
+    LucideAngularModule,
+    MatMenuModule,
+    MatTooltipModule,
+    ObjectRow,
+    ScrollingModule,
+    ThreadMenu,
+    TrayDrag,
+    ThreadLabel,
+  ],
   templateUrl: './tray.html',
   styleUrl: './tray.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

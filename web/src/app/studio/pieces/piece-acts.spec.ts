@@ -1,0 +1,78 @@
+import { TestBed } from '@angular/core/testing';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import type { Design, PictureView } from '@open-kite/core';
+import type { Draft } from '../../project/history';
+import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { StudioState } from '../studio-state';
+import { PieceActs } from './piece-acts';
+
+describe('PieceActs', () => {
+  let design: Design;
+  let conversion: ReturnType<typeof fakeConversion>;
+  let store: ReturnType<typeof fakeStore>;
+  let state: StudioState;
+  let acts: PieceActs;
+
+  const reconvert = async (): Promise<void> => {
+    const view = store.view();
+    conversion.design.set(await smallDesign((draft) => void Object.assign(draft, view as Draft<PictureView>)));
+    state.findChosen();
+  };
+  const said = (): string[] =>
+    (TestBed.inject(MatSnackBar).open as jasmine.Spy).calls.allArgs().map(([text]) => String(text));
+
+  beforeAll(async () => (design = await smallDesign()));
+
+  beforeEach(() => {
+    conversion = fakeConversion(design);
+    store = fakeStore();
+    TestBed.configureTestingModule({ providers: studioProviders(conversion, store) });
+    state = TestBed.inject(StudioState);
+    acts = TestBed.inject(PieceActs);
+    spyOn(TestBed.inject(MatSnackBar), 'open');
+  });
+
+  it('orders pieces where that changes something', () => {
+    const [first, second] = design.order;
+    acts.orderBefore([second], first);
+    expect(store.view().decisions).toEqual([jasmine.objectContaining({ kind: 'order' })]);
+    expect(said()).toEqual([]);
+  });
+
+  it('says so where a piece is sewn at that place already, and leaves nothing to undo', () => {
+    const [first, second] = design.order;
+    acts.orderBefore([first], second);
+    acts.orderBefore([first], 'first');
+    expect(store.view().decisions).toEqual([]);
+    expect(store.line().entries.length).toBe(0);
+    expect(said()).toEqual(['It is sewn at this place already.', 'It is sewn at this place already.']);
+  });
+
+  it('says so where a painted picture lies between', () => {
+    const [first, second] = design.order;
+    conversion.design.set({
+      ...design,
+      pictures: design.pictures.map((picture) => ({ ...picture, method: 'painting' })),
+      pieces: design.pieces.map((piece, i) => (i === second ? { ...piece, object: 'shape-1' } : piece)),
+    });
+    store.changeWhole('a shape below', ({ objects }) => objects.unshift({ ...objects[0], id: 'shape-1' } as never));
+    const before = store.line().entries.length;
+    acts.orderBefore([second], first);
+    expect(store.line().entries.length).toBe(before);
+    expect(said()).toEqual([jasmine.stringContaining('painted picture')]);
+  });
+
+  it('leaves all pieces chosen that one was taken into', async () => {
+    const all = design.pieces.map((_, i) => i);
+    acts.join(all);
+    await reconvert();
+    const joined = conversion.design()?.pieces ?? [];
+    expect(joined.length).toBe(1);
+    state.selectAll([0]);
+    acts.apart([0]);
+    await reconvert();
+    const parts = conversion.design()?.pieces.length ?? 0;
+    expect(parts).toBeGreaterThan(1);
+    expect(state.selected().size).toBe(parts);
+  });
+});

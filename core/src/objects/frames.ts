@@ -124,6 +124,22 @@ function frameRing(placement: Placement): Points {
   return [corner(0, 0), corner(1, 0), corner(1, 1), corner(0, 1)].flatMap(({ x, y }) => [x, y]);
 }
 
+/** Whether what is used of a picture reaches beyond the picture itself. */
+export function reachesBeyond(placement: Placement): boolean {
+  if (!placement.mask && placement.turn % 90 === 0) return false;
+  if (!placement.mask) return true;
+  const edge = frameRing(placement);
+  const outside = (share: number): boolean => share < -BEYOND || share > 1 + BEYOND;
+  for (let i = 0; i < edge.length; i += 2) {
+    const { u, v } = hoopToSource(placement, edge[i], edge[i + 1]);
+    if (outside(u) || outside(v)) return true;
+  }
+  return false;
+}
+
+/** Less of a picture's sides than this is a matter of rounding. */
+const BEYOND = 0.002;
+
 /** Curves an object is sketched by: the paths of a shape, the edge of what an outline outlines. */
 export function curvesOf(objects: readonly DesignObject[], object: DesignObject): Curve[] {
   if (object.kind === 'shape') {

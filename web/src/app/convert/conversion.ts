@@ -97,7 +97,7 @@ export class Conversion implements OnDestroy {
   /** Stitches of each piece, by its index. */
   readonly pieceStitches = computed(() => this.measures()?.pieceStitches ?? new Uint32Array(0));
 
-  /** Stitches of each colour of the picture, by its index. */
+  /** Stitches of each colour, by its index; of a rendered picture those of the thread the colour goes to. */
   readonly colourStitches = computed(() => {
     const design = this.design();
     const stitches = this.pieceStitches();
@@ -105,6 +105,14 @@ export class Conversion implements OnDestroy {
     design?.pieces.forEach((piece, i) => {
       if (piece.colour >= 0) counts[piece.colour] += stitches[i] ?? 0;
     });
+    const rendered = this.measures()?.renderedStitches;
+    for (const { method, colours } of design?.pictures ?? []) {
+      if (method === PIECES_METHOD) continue;
+      for (let i = colours[0]; i < colours[0] + colours[1]; i++) {
+        const thread = design?.colours[i].thread ?? -1;
+        if (thread >= 0) counts[i] = rendered?.[thread] ?? 0;
+      }
+    }
     return counts;
   });
 

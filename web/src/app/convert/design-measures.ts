@@ -18,6 +18,8 @@ export interface DesignMeasures {
   readonly runs: readonly ThreadRun[];
   /** Stitches of each piece, by its index. */
   readonly pieceStitches: Uint32Array;
+  /** Stitches of each thread that are of no piece: renderings lay them. */
+  readonly renderedStitches: Uint32Array;
   /** Rows of the list at which the thread is cut. */
   readonly cuts: readonly number[];
   readonly findings: readonly Finding[];
@@ -29,15 +31,19 @@ export function measureDesign(design: Design): DesignMeasures {
   const { stitches, pieces, threads, pictures } = design;
   const grid = pictures.find(({ chart }) => chart);
   const pieceStitches = new Uint32Array(pieces.length);
+  const renderedStitches = new Uint32Array(threads.length);
   const cuts: number[] = [];
   for (let i = 0; i < stitches.count; i++) {
     if (stitches.command[i] === TRIM) cuts.push(i);
-    else if (stitches.command[i] === STITCH && stitches.piece[i] < pieces.length) pieceStitches[stitches.piece[i]]++;
+    else if (stitches.command[i] !== STITCH) continue;
+    else if (stitches.piece[i] < pieces.length) pieceStitches[stitches.piece[i]]++;
+    else renderedStitches[stitches.thread[i]]++;
   }
   return {
     figures: figuresOf(stitches, threads.length),
     runs: threadRunsOf(stitches),
     pieceStitches,
+    renderedStitches,
     cuts,
     findings: findingsOf(design),
     threadCounts: grid?.chart

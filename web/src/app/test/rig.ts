@@ -122,6 +122,8 @@ export function fakeStore() {
     picture: signal(info),
     pictures: signal({ 'picture-1': info }),
     undo: jasmine.createSpy('undo'),
+    undoLabel: computed(() => line().entries[line().position - 1]?.label),
+    redoLabel: computed(() => line().entries[line().position]?.label),
     addPicture: jasmine.createSpy('addPicture').and.returnValue('picture-2'),
     change: (label: string, edit: (view: Draft<PictureView>) => void) =>
       changeWhole(label, (draft) => edit(draftView(draft, undefined))),

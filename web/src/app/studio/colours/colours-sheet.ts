@@ -2,7 +2,15 @@ import { CdkDrag, type CdkDragEnd, type CdkDragMove } from '@angular/cdk/drag-dr
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { RouterLink } from '@angular/router';
-import { differenceWord, LIMITS, type ColourShade, type ColourShare, type PictureView } from '@open-kite/core';
+import {
+  differenceWord,
+  LIMITS,
+  PIECES_METHOD,
+  renderMethodOf,
+  type ColourShade,
+  type ColourShare,
+  type PictureView,
+} from '@open-kite/core';
 import { ArrowDown, ArrowUp, ChevronDown, LucideAngularModule, Pin, Pipette } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
 import { Cupboard } from '../../cupboard/cupboard';
@@ -64,13 +72,21 @@ export class ColoursSheet {
     return figures ? `${formatCount(figures.stitches)} stitches, ${figures.minutes.oneNeedle} min on one needle` : '';
   });
 
+  /** What sewing as many colours as suggested is called: for a mix of threads the number is what is usual for it. */
+  protected readonly asSuggested = computed(() => {
+    const result = this.picture.result();
+    const usual = renderMethodOf(result?.method ?? '')?.threads.from === 'mix';
+    return `As many as ${usual ? 'is usual' : 'suggested'} (${result?.suggestedColours ?? '…'})`;
+  });
+
   protected readonly colours = computed(() => {
     const design = this.design();
     const stitches = this.conversion.colourStitches();
     if (!design) return [];
     const first = this.picture.firstColour();
-    return this.picture
-      .colours()
+    const own = this.picture.colours();
+    const rendered = this.picture.result()?.method !== PIECES_METHOD;
+    return own
       .map((colour, at) => ({ colour, index: first + at }))
       .map(({ colour, index }) => ({
         colour,
@@ -78,6 +94,8 @@ export class ColoursSheet {
         key: `${colour.anchor.hex} ${colour.anchor.u} ${colour.anchor.v}`,
         thread: colour.thread < 0 ? undefined : design.threads[colour.thread],
         stitches: stitches[index] ?? 0,
+        // Colours of a painted picture that are nearest to one thread are sewn with it together.
+        sharing: rendered ? own.filter((other) => other.thread === colour.thread).length : 1,
       }))
       .filter(({ colour }) => colour.share > 0);
   });

@@ -6,6 +6,7 @@ import {
   LIMITS,
   maskCurve,
   PLAIN_LIGHT,
+  reachesBeyond,
   svgPath,
   type Mask,
   type MaskShape,
@@ -172,6 +173,18 @@ export class PictureSheet {
   protected readonly forgetGround = ({ picture }: Draft<PictureView>): void => {
     picture.groundHex = null;
   };
+
+  /** Whether the frame reaches beyond the picture: what is there has a colour of its own, or that of the ground. */
+  protected readonly beyond = computed(() => {
+    const picture = this.recipe()?.picture;
+    return picture !== undefined && reachesBeyond(picture);
+  });
+
+  protected fillBeyond(hex: string | null) {
+    return ({ picture }: Draft<PictureView>): void => {
+      picture.beyondHex = hex;
+    };
+  }
 
   protected setEverywhere(everywhere: boolean) {
     return ({ picture }: Draft<PictureView>): void => {

@@ -7,6 +7,7 @@ import { StudioState } from '../studio-state';
 import { ColoursSheet } from '../colours/colours-sheet';
 import { PictureSheet } from '../picture/picture-sheet';
 import { PiecesSheet } from '../pieces/pieces-sheet';
+import { FirstMethod } from '../rendering/first-method';
 import { LinesSheet } from '../rendering/lines-sheet';
 import { RenderingSheet } from '../rendering/rendering-sheet';
 import { StitchesSheet } from '../stitches/stitches-sheet';
@@ -16,7 +17,16 @@ import { ThreadLabel } from '../../shared/thread-label';
 /** Controls of the open step, each beside the figures it changes. */
 @Component({
   selector: 'kite-sheet',
-  imports: [ColoursSheet, LinesSheet, PictureSheet, PiecesSheet, RenderingSheet, StitchesSheet, ThreadLabel],
+  imports: [
+    ColoursSheet,
+    FirstMethod,
+    LinesSheet,
+    PictureSheet,
+    PiecesSheet,
+    RenderingSheet,
+    StitchesSheet,
+    ThreadLabel,
+  ],
   templateUrl: './sheet.html',
   styleUrls: ['./sheet-parts.scss', './sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -82,9 +82,14 @@ const nameField = () =>
 /** A recipe: core's own schema checks it, at both ends; it is too large to be loaded with the shelf. */
 const recipeField = () => mixed<Recipe>().required('the recipe is missing');
 
+/** Name of a field, or place in a list. */
+const step = mixed<string | number>((value): value is string | number =>
+  ['string', 'number'].includes(typeof value),
+).required('a path has names and places only');
+
 const patch = object({
   op: string().strict(true).oneOf(['add', 'remove', 'replace']).required(),
-  path: array(mixed<string | number>().required()).required().max(40),
+  path: array(step).required().max(40),
   value: mixed().nullable().optional(),
 }).noUnknown('a patch has no "${unknown}"');
 

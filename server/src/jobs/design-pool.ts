@@ -25,6 +25,7 @@ export function createDesignPool(projects: ProjectStore, pictures: PictureStore,
   const started = (): Piscina<DesignJob, MadeDesign> =>
     (pool ??= new Piscina<DesignJob, MadeDesign>({
       filename: WORKER,
+      name: 'makeDesign',
       minThreads: 0,
       maxThreads: THREADS,
       idleTimeout: IDLE_MS,

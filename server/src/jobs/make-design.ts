@@ -38,7 +38,7 @@ export interface MadeDesign {
 const PREVIEW_SIDE = 480;
 
 /** Makes a design; a worker thread's task. */
-export default async function makeDesign({ recipe, pictures, charts }: DesignJob): Promise<MadeDesign> {
+export async function makeDesign({ recipe, pictures, charts }: DesignJob): Promise<MadeDesign> {
   const sources: Record<string, SourcePicture> = {};
   for (const { source, hash, png, svg } of pictures) {
     const raster = await rasterOf(Buffer.from(png));

@@ -65,6 +65,31 @@ describe('Tiles', () => {
     await painted();
   });
 
+  it('shows a new design in one frame: never tiles of it beside those of the old one', async () => {
+    const all = (): string => context.getImageData(0, 0, size.width, size.height).data.join(' ');
+    const near = { ...camera, scale: 11 };
+    const complete = async (): Promise<Set<string>> => {
+      const seen = new Set<string>();
+      performance.clearMarks('kite-all-tiles');
+      for (let i = 0; i < 150 && performance.getEntriesByName('kite-all-tiles').length === 0; i++) {
+        tiles.paint(context, near, size, 1, undefined);
+        seen.add(all());
+        await new Promise((resolve) => setTimeout(resolve, 5));
+      }
+      tiles.paint(context, near, size, 1, undefined);
+      return seen.add(all());
+    };
+    tiles.show(design, 'sewn');
+    await complete();
+    const before = all();
+    tiles.show(await smallDesign((r) => (r.stitches.angle = 80)), 'sewn');
+    const seen = await complete();
+    expect([...seen].map((picture) => (picture === before ? 'old' : picture === all() ? 'new' : 'both'))).toEqual([
+      'old',
+      'new',
+    ]);
+  });
+
   it('shows a moment of the sewing: later stitches are not there yet', async () => {
     tiles.show(design, 'sewn');
     await painted(camera, 0);

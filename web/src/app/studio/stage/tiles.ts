@@ -9,12 +9,13 @@ import {
 } from '@open-kite/core';
 import { DRAWERS } from '../../convert/convert-protocol';
 import { buffersOf } from '../../convert/stitch-copies';
-import { BegunTiles, type Part } from './begun-tiles';
+import { BegunTiles } from './begun-tiles';
 import type { Camera, Size } from './camera';
 import type { DrawAnswer, DrawRequest } from './draw-protocol';
+import { HeldPicture } from './held-picture';
+import { JoinedTiles, STAND_INS } from './joined-tiles';
+import { paintStandIn, partOf, SIDE, type Tile } from './tile';
 
-/** Side of a tile in pixels. */
-const SIDE = 256;
 const keyOf = (scale: number, tx: number, ty: number): string => `${scale} ${tx} ${ty}`;
 /** Pixels of tiles that are kept, at most. */
 const MOST_KEPT = 1e7;
@@ -38,18 +39,6 @@ const OVERVIEW = 900;
 const OVERVIEW_KEY = 'overview';
 /** Stitches may reach beyond the picture by this. */
 const EDGE_MM = 2;
-/** Pixels of tiles that are put together, at most. */
-const MOST_JOINED = 4e6;
-/** Scales of which tiles may stand in for missing ones: the nearest two. */
-const STAND_INS = 2;
-
-interface Tile {
-  readonly bitmap: ImageBitmap;
-  readonly scale: number;
-  readonly left: number;
-  readonly top: number;
-}
-
 /** What of the cloth is seen, in mm. */
 interface Seen {
   readonly left: number;
@@ -57,9 +46,6 @@ interface Seen {
   readonly right: number;
   readonly bottom: number;
 }
-
-const meets = (a: Part, b: Part): boolean =>
-  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
 
 /** A drawing worker and what it has been asked for. */
 interface Artist {
@@ -81,8 +67,8 @@ export class Tiles {
   private tiles = new Map<string, Tile>();
   /** Tiles of the present scene and scale that are there in part. */
   private readonly begun = new BegunTiles(SIDE);
-  /** Tiles of a scale put together, by the scale. */
-  private readonly joined = new Map<number, { readonly scene: number; readonly count: number; readonly tile: Tile }>();
+  private readonly joined = new JoinedTiles();
+  private readonly held = new HeldPicture();
   /** The whole, small. */
   private overview: Tile | undefined;
   /** Tiles of the scene before, shown until the new ones are there. */
@@ -125,6 +111,7 @@ export class Tiles {
    * @param spares copies of its stitches that the workers may have
    */
   show(design: Design, look: Look, spares: readonly StitchList[] = []): void {
+    this.holdShown();
     this.scene++;
     const kept =
       this.design && look === this.look ? this.keep(changedBox(this.design, design)) : new Map<string, Tile>();
@@ -170,12 +157,19 @@ export class Tiles {
     const view = { width, height, scale, left, top };
     if (row !== undefined) {
       this.shown = undefined;
+      this.held.drop();
       this.paintMoment(context, view, row);
       return;
     }
     this.shown = view;
     if (scale !== this.scale) this.begun.clear();
     const { sharp, absent, missing } = this.survey(view);
+    if (missing.length > 0 && this.held.paint(context, view)) {
+      this.incomplete = true;
+      this.wanted = missing;
+      this.whenStill(scale, `${left} ${top}`);
+      return;
+    }
     if (missing.length > 0) {
       const parts = missing.map(({ view }) => ({ ...view, x: view.left - left, y: view.top - top }));
       const seen = {
@@ -190,9 +184,10 @@ export class Tiles {
         if (begun) context.drawImage(begun.canvas, tx * SIDE - left, ty * SIDE - top);
       }
     } else {
+      this.held.drop();
       for (const tile of this.before.splice(0)) tile.bitmap.close();
       if (this.incomplete) {
-        this.partAll();
+        this.joined.part();
         performance.mark('kite-all-tiles');
       }
     }
@@ -243,7 +238,7 @@ export class Tiles {
   }
 
   close(): void {
-    this.partAll();
+    this.joined.part();
     clearTimeout(this.restTimer);
     clearTimeout(this.stillTimer);
     clearTimeout(this.overviewTimer);
@@ -270,6 +265,15 @@ export class Tiles {
     return kept;
   }
 
+  /** Holds what is seen of a result that is there as a whole. */
+  private holdShown(): void {
+    const { shown } = this;
+    if (!this.design || !shown || this.incomplete || shown.scale !== this.scale) return;
+    const { sharp, absent } = this.survey(shown);
+    if (absent.length > 0) return;
+    this.held.hold(shown, (context) => sharp.forEach(({ tile, x, y }) => context.drawImage(tile.bitmap, x, y)));
+  }
+
   /** What was shown stays until what takes its place is there. */
   private putBehind(): void {
     const behind = new Map<string, Tile>();
@@ -291,44 +295,21 @@ export class Tiles {
     const chosen = scales.sort((a, b) => near(a) - near(b)).slice(0, STAND_INS);
     // Painting scaled pictures over each other takes most of a frame: one that shows all there is is enough.
     const all = chosen.find((s) => this.covers(s, seen));
-    if (all !== undefined) return this.asOne(tiles.filter((tile) => tile.scale === all));
+    if (all !== undefined)
+      return this.joined.of(
+        this.scene,
+        tiles.filter((tile) => tile.scale === all),
+      );
     return [
       ...(this.overview ? [this.overview] : []),
       ...this.before,
-      ...chosen.reverse().flatMap((s) => this.asOne(tiles.filter((tile) => tile.scale === s))),
+      ...chosen.reverse().flatMap((s) =>
+        this.joined.of(
+          this.scene,
+          tiles.filter((tile) => tile.scale === s),
+        ),
+      ),
     ];
-  }
-
-  /**
-   * Tiles of one scale as one picture, kept while a zoom goes on: scaling one picture takes a part of the time that
-   * scaling each of its tiles does.
-   */
-  private asOne(tiles: readonly Tile[]): readonly Tile[] {
-    if (tiles.length < 2) return tiles;
-    const [{ scale }] = tiles;
-    const known = this.joined.get(scale);
-    if (known?.scene === this.scene && known.count === tiles.length) return [known.tile];
-    const left = Math.min(...tiles.map((tile) => tile.left));
-    const top = Math.min(...tiles.map((tile) => tile.top));
-    const width = Math.max(...tiles.map((tile) => tile.left)) - left + SIDE / scale;
-    const height = Math.max(...tiles.map((tile) => tile.top)) - top + SIDE / scale;
-    const [columns, rows] = [Math.round(width * scale), Math.round(height * scale)];
-    // Tiles of many places of the cloth are not put together.
-    if (columns * rows > MOST_JOINED || columns * rows > tiles.length * SIDE * SIDE) return tiles;
-    const canvas = new OffscreenCanvas(columns, rows);
-    const context = canvas.getContext('2d', { alpha: false });
-    for (const tile of tiles) {
-      context?.drawImage(tile.bitmap, Math.round((tile.left - left) * scale), Math.round((tile.top - top) * scale));
-    }
-    const tile = { bitmap: canvas.transferToImageBitmap(), scale, left, top };
-    if (this.joined.size >= STAND_INS) this.partAll();
-    this.joined.set(scale, { scene: this.scene, count: tiles.length, tile });
-    return [tile];
-  }
-
-  private partAll(): void {
-    for (const { tile } of this.joined.values()) tile.bitmap.close();
-    this.joined.clear();
   }
 
   /** Whether tiles of a scale show all of the design that is seen; around the design the cloth is plain. */
@@ -505,33 +486,4 @@ export class Tiles {
     this.toldAt = performance.now();
     this.changed();
   }
-}
-
-/** What of a tile a box of the cloth meets. */
-function partOf(box: ChangedBox, { scale, left, top }: Omit<Tile, 'bitmap'>): Part | undefined {
-  const within = (v: number, round: (v: number) => number): number => Math.min(SIDE, Math.max(0, round(v)));
-  const x = within((box.left - left) * scale, Math.floor);
-  const y = within((box.top - top) * scale, Math.floor);
-  const width = within((box.right - left) * scale, Math.ceil) - x;
-  const height = within((box.bottom - top) * scale, Math.ceil) - y;
-  return width > 0 && height > 0 ? { x, y, width, height } : undefined;
-}
-
-/** Paints a tile of another scale or design where a sharp one is missing. */
-function paintStandIn(
-  context: CanvasRenderingContext2D,
-  { bitmap, left, top, scale: own }: Tile,
-  scale: number,
-  stageLeft: number,
-  stageTop: number,
-  missing: readonly Part[],
-): void {
-  const factor = scale / own;
-  const part = {
-    x: Math.round(left * scale - stageLeft),
-    y: Math.round(top * scale - stageTop),
-    width: factor === 1 ? bitmap.width : Math.ceil(bitmap.width * factor) + 1,
-    height: factor === 1 ? bitmap.height : Math.ceil(bitmap.height * factor) + 1,
-  };
-  if (missing.some((hole) => meets(hole, part))) context.drawImage(bitmap, part.x, part.y, part.width, part.height);
 }

@@ -80,6 +80,8 @@ export class Conversion implements OnDestroy {
   readonly design = signal<Design | undefined>(undefined);
   /** Whether the design shown is a rough one, to be replaced soon. */
   readonly rough = signal(false);
+  /** Whether what is shown, and every figure of it, is about to be another: a conversion is under way, or did not end. */
+  readonly stale = computed(() => this.rough() || this.state() !== 'done');
   readonly likeness = signal<Likeness | undefined>(undefined);
   private readonly compared = signal<Design | undefined>(undefined);
   /** Whether the likeness shown belongs to the design shown. */

@@ -66,12 +66,15 @@ export function fakeConversion(first?: Design) {
     const d = design();
     return d && measureDesign(d);
   });
+  const state = signal<ConversionState>(first ? 'done' : 'opening');
+  const rough = signal(false);
   return {
     design,
-    state: signal<ConversionState>(first ? 'done' : 'opening'),
+    state,
     progress: signal({ step: 'prepare' as const, share: 0 }),
     error: signal(''),
-    rough: signal(false),
+    rough,
+    stale: computed(() => rough() || state() !== 'done'),
     likeness: signal<Likeness | undefined>({ deltaE: 3.2, ssim: 0.95 }),
     likenessFits: signal(true),
     figures: computed(() => measures()?.figures),

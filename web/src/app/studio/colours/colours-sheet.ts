@@ -45,6 +45,7 @@ import { ThreadLabel } from '../../shared/thread-label';
 })
 export class ColoursSheet {
   private readonly conversion = inject(Conversion);
+  protected readonly underWay = this.conversion.stale;
   private readonly store = inject(ProjectStore);
   protected readonly cupboard = inject(Cupboard);
   protected readonly state = inject(StudioState);

@@ -42,7 +42,7 @@ export class Reel {
   protected readonly figures = this.conversion.figures;
   protected readonly likeness = this.conversion.likeness;
   protected readonly likenessFits = this.conversion.likenessFits;
-  protected readonly rough = this.conversion.rough;
+  protected readonly underWay = this.conversion.stale;
   protected readonly threadCount = computed(() => this.conversion.design()?.threads.length ?? 0);
   protected readonly size = computed(() => {
     const figures = this.figures();

@@ -36,6 +36,7 @@ export class Sheet {
   private readonly store = inject(ProjectStore);
   protected readonly preferences = inject(Preferences);
   protected readonly state = inject(StudioState);
+  protected readonly underWay = this.conversion.stale;
 
   /** Takes the design away as a file. */
   readonly take = input.required<(kind: ExportKind) => void>();

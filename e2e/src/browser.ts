@@ -119,7 +119,7 @@ export async function converted(page: Page): Promise<void> {
     () =>
       !document.querySelector('kite-line .running') &&
       !document.querySelector('kite-stage .busy') &&
-      !document.querySelector('kite-reel .figures.rough'),
+      !document.querySelector('kite-reel .figures[aria-busy="true"]'),
     { timeout: 90_000 },
   );
 }

@@ -47,7 +47,7 @@ describe('Photographs in the browser', () => {
     await method('rows', 'Rows');
     expect(await textOf(page, 'kite-rendering-sheet h2')).toBe('Rows');
     expect(await stitchesShown(page)).not.toBe(pieces);
-    expect(await textOf(page, 'kite-tray .head span')).toBe('1 thread');
+    expect(await textOf(page, 'kite-tray .head h2')).toBe('1 thread');
     expect((await keptView(rig, page)).method).toBe('rows');
   });
 
@@ -149,10 +149,10 @@ describe('Photographs in the browser', () => {
   it('sews a border around itself', async () => {
     await press(page, 'Add an outline');
     await converted(page);
-    expect(await textOf(page, 'kite-tray .head span')).toBe('1 piece');
+    expect(await textOf(page, 'kite-tray .head h2')).toBe('1 piece');
     await press(page, 'Remove the outline');
     await converted(page);
-    expect(await textOf(page, 'kite-tray .head span')).toBe('1 thread');
+    expect(await textOf(page, 'kite-tray .head h2')).toBe('1 thread');
   });
 
   it('keeps one of several try-outs', async () => {

@@ -27,7 +27,7 @@ describe('Pieces in the browser', () => {
   const kept = (): Promise<PictureView> => keptView(rig, page);
   const shapes = async (): Promise<ShapeObject[]> =>
     (await kept()).objects.filter((object): object is ShapeObject => object.kind === 'shape');
-  const count = async (): Promise<number> => Number.parseInt(await textOf(page, 'kite-tray .head span'), 10);
+  const count = async (): Promise<number> => Number.parseInt(await textOf(page, 'kite-tray .head h2'), 10);
   const chooseInTray = (index: number, shift = false): Promise<boolean> =>
     page.evaluate(
       (i, shiftKey) =>

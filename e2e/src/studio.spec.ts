@@ -83,7 +83,7 @@ describe('Open Kite in the browser', () => {
     await page.waitForSelector('kite-studio');
     await converted(page);
     expect(await stitchesShown(page)).toBeGreaterThan(5000);
-    expect(await textOf(page, 'kite-tray .head span')).toMatch(/^\d\d pieces$/);
+    expect(await textOf(page, 'kite-tray .head h2')).toMatch(/^\d\d pieces$/);
     const long = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
     // How long tasks are depends on what else the machine does, and the bench tells it: here nothing may freeze.
     expect(long.filter((ms) => ms > FROZEN_MS)).toEqual([]);
@@ -247,7 +247,7 @@ describe('Open Kite in the browser', () => {
   });
 
   it('leaves a chosen piece bare with one key, and keeps that while the outlines change', async () => {
-    const pieces = async (): Promise<number> => Number.parseInt(await textOf(page, 'kite-tray .head span'), 10);
+    const pieces = async (): Promise<number> => Number.parseInt(await textOf(page, 'kite-tray .head h2'), 10);
     await press(page, 'Pieces, done');
     const before = await pieces();
     await (await page.$$('kite-tray .piece'))[1].click();

@@ -22,7 +22,10 @@ function baseName(objects: readonly DesignObject[], object: DesignObject): strin
     }
     case 'outline': {
       const of = objects.find(({ id }) => id === object.of);
-      return of ? `${kind} of ${nameOfObject(objects, of).toLowerCase()}` : kind;
+      if (!of) return kind;
+      // Named by what it is alone: an outline may outline another one.
+      const what = of.kind === 'outline' ? kindOf(of).name : baseName(objects, of);
+      return `${kind} of ${of.name === '' ? what.toLowerCase() : of.name}`;
     }
   }
 }

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, type OnDestroy, signal } from '@angular/core';
 import type { NamedThread } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
+import { DrawSection } from '../pieces/draw-section';
 import { ProjectStore } from '../../project/project-store';
 import { OpenPicture } from '../open-picture';
 import { SliderField } from '../../shared/slider-field';
@@ -28,6 +29,7 @@ const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'ground'];
   selector: 'kite-rendering-sheet',
   imports: [
     BudgetField,
+    DrawSection,
     GridChoice,
     GridSheet,
     MethodChoice,

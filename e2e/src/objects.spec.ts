@@ -105,7 +105,7 @@ describe('Objects in the browser', () => {
     const { recipe, sewing } = readArchive(readFileSync(path));
     expect(recipe.objects.map(({ kind }) => kind)).toEqual(['shape', 'picture', 'outline', 'shape']);
     const { stitches: list, pieceIds } = sewing;
-    const parts = [...new Set(Array.from(list.piece))].filter((i) => i >= 0).map((i) => pieceIds[i]);
+    const parts = [...new Set(Array.from(list.piece))].flatMap((i) => pieceIds[i] ?? []);
     // Gradient below, then the layers of the painting, then the outline and what was drawn above.
     const isLayer = parts.map((id) => id.startsWith('layer'));
     const first = isLayer.indexOf(true);

@@ -4,7 +4,10 @@ import { colourWord, kindOf, type DesignObject } from '@open-kite/core';
 export function nameOfObject(objects: readonly DesignObject[], object: DesignObject): string {
   if (object.name !== '') return object.name;
   const base = baseName(objects, object);
-  const alike = objects.filter((other) => other.name === '' && baseName(objects, other) === base);
+  // By their ids, which count up: a number stays with an object wherever it goes in the stack.
+  const alike = objects
+    .filter((other) => other.name === '' && baseName(objects, other) === base)
+    .sort((a, b) => a.id.localeCompare(b.id, 'en', { numeric: true }));
   return alike.length > 1 ? `${base} ${alike.indexOf(object) + 1}` : base;
 }
 

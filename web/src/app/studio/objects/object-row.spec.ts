@@ -55,6 +55,15 @@ describe('names of objects', () => {
     ]);
   });
 
+  it('keep their numbers wherever an object goes in the stack', () => {
+    expect(named(shape('d2', '#c21f26'), picture, shape('d10', '#c21f26'), shape('d1', '#c21f26'))).toEqual([
+      'Red shape 2',
+      'Picture',
+      'Red shape 3',
+      'Red shape 1',
+    ]);
+  });
+
   it('are those the user gave, and end for outlines of outlines', () => {
     const called = { ...shape('a', '#c21f26'), name: 'Tail' };
     expect(named(picture, called, outline('o', 'a'))).toEqual(['Picture', 'Tail', 'Outline of Tail']);

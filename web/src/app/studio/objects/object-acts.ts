@@ -3,6 +3,7 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import {
   firstPicture,
   kindOf,
+  LIMITS,
   rgbToLab,
   ciede2000,
   fromHex,
@@ -28,7 +29,7 @@ export class ObjectActs {
   private readonly store = inject(ProjectStore);
   private readonly snack = inject(MatSnackBar);
 
-  /** Adds the outline of an object, above it and what it carries; an outline it has already is kept. */
+  /** Adds an outline of an object, just above it; it lies around those that there are already. */
   addOutline(of: string): void {
     const id = this.freshId('outline');
     const hex = this.outlineHex();
@@ -43,7 +44,7 @@ export class ObjectActs {
         hidden: false,
         locked: false,
         of,
-        offsetMm: 0,
+        offsetMm: clearOf(recipe.objects as readonly DesignObject[], of),
         widthMm: OUTLINE_MM,
         as: 'satin',
         paint: { hex },
@@ -158,4 +159,13 @@ export function removeObjects(recipe: Pick<Draft<Recipe>, 'objects' | 'decisions
       !(decision.kind === 'join' && gone.has(decision.to.object)) &&
       !(decision.kind === 'order' && typeof decision.before !== 'string' && gone.has(decision.before.object)),
   );
+}
+
+/** Where the middle of another outline lies: on the edge, or so far outside that it does not lie on those there are. */
+function clearOf(objects: readonly DesignObject[], of: string): number {
+  const outer = objects.flatMap((object) =>
+    object.kind === 'outline' && object.of === of ? [object.offsetMm + object.widthMm / 2] : [],
+  );
+  const [least, most] = LIMITS.offsetMm;
+  return outer.length === 0 ? 0 : Math.min(most, Math.max(least, Math.max(...outer) + OUTLINE_MM / 2));
 }

@@ -111,6 +111,15 @@ describe('ObjectRow', () => {
     expect(store.openPicture()).toBe(picture.id);
   });
 
+  it('lays a further outline around the one there is', () => {
+    TestBed.inject(ObjectActs).addOutline('a');
+    const offsets = store.recipe().objects.flatMap((o) => (o.kind === 'outline' ? [[o.of, o.offsetMm]] : []));
+    expect(offsets).toEqual([
+      ['a', 3],
+      ['a', 0],
+    ]);
+  });
+
   it('says what is hidden and locked, and follows the stack', async () => {
     const acts = TestBed.inject(ObjectActs);
     acts.setHidden('a', true);

@@ -70,9 +70,15 @@ describe('Pieces in the browser', () => {
     // On a rough result nothing is decided: what was undone before may still be on its way.
     await wait(800);
     await converted(page);
+    await page.evaluate(() => document.querySelectorAll('kite-tray .heading')[1].scrollIntoView({ block: 'center' }));
+    await wait(300);
     const boxes = await page.evaluate(() => {
-      const piece = document.querySelectorAll('kite-tray .piece')[1].getBoundingClientRect();
-      const head = document.querySelectorAll('kite-tray .heading')[1].getBoundingClientRect();
+      const heads = [...document.querySelectorAll('kite-tray .heading')].map((h) => h.getBoundingClientRect());
+      const pieces = [...document.querySelectorAll('kite-tray .piece')].map((p) => p.getBoundingClientRect());
+      const list = document.querySelector('kite-tray .threads')?.getBoundingClientRect() as DOMRect;
+      const head = heads.find(({ top }) => top > list.top + 60 && top < list.bottom - 60) as DOMRect;
+      // The last piece of the thread before it.
+      const piece = pieces.filter(({ bottom, top }) => bottom <= head.top + 2 && top >= list.top).at(-1) as DOMRect;
       return [piece.x + 20, piece.y + 20, head.x + 60, head.y + 30];
     });
     await page.mouse.move(boxes[0], boxes[1]);

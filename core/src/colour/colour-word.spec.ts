@@ -6,7 +6,7 @@ describe('words for colours', () => {
     ['#ffffff', 'white'],
     ['#f4f1ea', 'white'],
     ['#204060', 'navy'],
-    ['#d8602a', 'rust'],
+    ['#d8602a', 'orange'],
     ['#2f5d50', 'dark teal'],
     ['#e0b040', 'amber'],
     ['#7f7f80', 'grey'],

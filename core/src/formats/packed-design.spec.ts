@@ -1,5 +1,4 @@
 import { convert } from '../convert.js';
-import { svgPath } from '../geometry/curve.js';
 import { flatRecipe, onePicture } from '../test/flat-recipe.js';
 import { drawSmooth, flatScene } from '../test/draw.js';
 import { designKey, packDesign, unpackDesign } from './packed-design.js';
@@ -17,10 +16,24 @@ describe('a packed design', () => {
       const packed = packDesign(design);
       const back = unpackDesign(packed);
       expect(writeStitchList(back)).toBe(writeStitchList(design));
-      expect(writeDesignJson(back)).toBe(writeDesignJson(design));
-      const outlines = ({ pieces }: typeof design): string[] =>
-        pieces.flatMap(({ outline, paths }) => [...outline, ...paths].map((curve) => svgPath(curve, 4, true)));
-      expect(outlines(back)).toEqual(outlines(design));
+      // Outlines are kept to a thousandth of a micrometre; how they are rounded when they are written may differ.
+      const without = (made: typeof design): unknown => ({
+        ...JSON.parse(writeDesignJson(made)),
+        pieces: made.pieces.map(({ id, kind, thread, areaMm2, object, part }) => [
+          id,
+          kind,
+          thread,
+          areaMm2,
+          object,
+          part,
+        ]),
+      });
+      expect(without(back)).toEqual(without(design));
+      const outlines = ({ pieces }: typeof design): number[] =>
+        pieces.flatMap(({ outline, paths }) => [...outline, ...paths].flatMap(({ points }) => [...points]));
+      const [kept, made] = [outlines(back), outlines(design)];
+      expect(kept.length).toBe(made.length);
+      expect(kept.reduce((most, v, i) => Math.max(most, Math.abs(v - made[i])), 0)).toBeLessThan(2e-6);
       expect(back.pictures[0].chart?.cells).toEqual(design.pictures[0].chart?.cells);
       expect(back.pictures[0].chart?.backs).toEqual(design.pictures[0].chart?.backs);
       expect(packed.length).toBeLessThan(design.stitches.count * 8 + 4000);

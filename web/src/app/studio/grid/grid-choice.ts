@@ -54,7 +54,7 @@ const SIDE = 118;
       </div>
       <label class="row"
         ><span>Fit it to a hoop</span>
-        <select (change)="fit($any($event.target))">
+        <select #field (change)="fit(field)">
           <option value="">As the picture is</option>
           @for (hoop of hoops; track hoop.id) {
             <option [value]="hoop.id">{{ hoop.name }}</option>

@@ -60,7 +60,7 @@ import { ThreadLabel } from '../../shared/thread-label';
       </div>
       <label class="row"
         ><span>With</span>
-        <select [value]="acts.thread() ?? 'own'" (change)="setThread($any($event.target).value)">
+        <select #field1 [value]="acts.thread() ?? 'own'" (change)="setThread(field1.value)">
           @for (thread of design()?.threads; track $index) {
             <option [value]="$index" [selected]="acts.thread() === $index">{{ thread | threadLabel }}</option>
           }
@@ -70,7 +70,7 @@ import { ThreadLabel } from '../../shared/thread-label';
       @if (acts.thread() === undefined) {
         <label class="row"
           ><span>Colour</span
-          ><input type="color" [value]="acts.ownHex()" (input)="acts.ownHex.set($any($event.target).value)"
+          ><input #field2 type="color" [value]="acts.ownHex()" (input)="acts.ownHex.set(field2.value)"
         /></label>
       }
       <kite-slider-field

@@ -16,13 +16,14 @@ const FIRST_SHARE = 0.75;
   template: `
     <label class="row"
       ><strong>Stitch budget</strong>
-      <input type="checkbox" [checked]="budget() !== null" (change)="toggle($any($event.target).checked)"
+      <input #field1 type="checkbox" [checked]="budget() !== null" (change)="toggle(field1.checked)"
     /></label>
     @if (budget(); as most) {
       <label class="row"
         ><span>Stay below</span>
         <span
           ><input
+            #field2
             class="number"
             type="number"
             [min]="least"
@@ -30,7 +31,7 @@ const FIRST_SHARE = 0.75;
             [step]="step"
             [value]="most"
             aria-label="Stitches at most"
-            (change)="set($any($event.target))"
+            (change)="set(field2)"
           />
           stitches</span
         >

@@ -10,7 +10,7 @@ import { RenderingActs } from './rendering-acts';
   template: `
     <label class="row"
       ><strong>Sew it as</strong>
-      <select (change)="acts.setMethod($any($event.target).value)">
+      <select #field (change)="acts.setMethod(field.value)">
         @for (method of methods; track method.id) {
           <option [value]="method.id" [selected]="method.id === now().id">{{ method.name }}</option>
         }

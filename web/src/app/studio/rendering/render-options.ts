@@ -27,7 +27,7 @@ import { RenderingActs } from './rendering-acts';
       } @else {
         <label class="row"
           ><span>{{ item.option.label }}</span>
-          <select (change)="acts.setOption(item.name, item.option.label, $any($event.target).value)">
+          <select #field (change)="acts.setOption(item.name, item.option.label, field.value)">
             @for (choice of item.option.choices; track choice.id) {
               <option [value]="choice.id" [selected]="choice.id === item.value">{{ choice.name }}</option>
             }

@@ -10,10 +10,11 @@ import { ColourActs } from '../colours/colour-acts';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <input
+      #field
       type="color"
       [value]="hex()"
       [attr.aria-label]="'Colour of ' + name()"
-      (input)="chosen.emit({ hex: $any($event.target).value })"
+      (input)="chosen.emit({ hex: field.value })"
     />
     <button type="button" class="link" [matMenuTriggerFor]="menu" [attr.aria-label]="'Threads near it: ' + name()">
       Threads near it

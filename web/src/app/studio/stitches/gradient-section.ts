@@ -19,16 +19,18 @@ import { GradientActs } from './gradient-acts';
         <div class="bar" aria-hidden="true" [style.background]="bar()"></div>
         <label class="row"
           ><span>It runs</span>
-          <select (change)="setShape($any($event.target).value)">
-            <option value="linear" [selected]="gradient.shape === 'linear'">Along a line</option>
-            <option value="radial" [selected]="gradient.shape === 'radial'">From a middle outwards</option>
+          <select #field1 (change)="setShape(shapes[field1.selectedIndex].id)">
+            @for (item of shapes; track item.id) {
+              <option [value]="item.id" [selected]="gradient.shape === item.id">{{ item.name }}</option>
+            }
           </select>
         </label>
         <label class="row"
           ><span>Threads lie</span>
-          <select (change)="setLayers($any($event.target).value)">
-            <option value="over" [selected]="gradient.layers === 'over'">Over a solid one</option>
-            <option value="beside" [selected]="gradient.layers === 'beside'">Row beside row</option>
+          <select #field2 (change)="setLayers(layers[field2.selectedIndex].id)">
+            @for (item of layers; track item.id) {
+              <option [value]="item.id" [selected]="gradient.layers === item.id">{{ item.name }}</option>
+            }
           </select>
         </label>
         @for (stop of gradient.stops; track $index) {
@@ -123,6 +125,15 @@ export class GradientSection {
     const stops = this.acts.gradient()?.stops ?? [];
     return `linear-gradient(90deg, ${stops.map(({ at, hex }) => `${hex} ${at * 100}%`).join(', ')})`;
   });
+
+  protected readonly shapes = [
+    { id: 'linear', name: 'Along a line' },
+    { id: 'radial', name: 'From a middle outwards' },
+  ] as const;
+  protected readonly layers = [
+    { id: 'over', name: 'Over a solid one' },
+    { id: 'beside', name: 'Row beside row' },
+  ] as const;
 
   protected setShape(shape: 'linear' | 'radial'): void {
     this.acts.change('gradient', { shape });

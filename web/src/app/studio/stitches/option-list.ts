@@ -53,7 +53,7 @@ const LEAVES = new Set<number | string>(['design', 'fabric']);
         } @else {
           <label class="row"
             ><span>{{ item.option.label }}</span>
-            <select (change)="set(item.name, $any($event.target).value)">
+            <select #field (change)="set(item.name, field.value)">
               @for (choice of item.option.choices; track choice.id) {
                 <option [value]="choice.id" [selected]="choice.id === item.value">{{ choice.name }}</option>
               }

@@ -192,4 +192,13 @@ export async function press(page: Page, name: string): Promise<void> {
   await element.click();
 }
 
+/** Makes the picture so wide: a small one where the interface is tested, not the speed. */
+export async function setWidth(page: Page, width: string): Promise<void> {
+  const field = await page.waitForSelector('input[aria-label="Width, typed"]');
+  await field?.click({ count: 3 });
+  await page.keyboard.type(width);
+  await page.keyboard.press('Enter');
+  await converted(page);
+}
+
 export const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));

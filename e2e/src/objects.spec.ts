@@ -2,7 +2,7 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readArchive, type DesignObject } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
-import { converted, keptView, openNamed, press, startRig, until, wait, type Rig } from './browser.js';
+import { converted, keptView, openNamed, press, setWidth, startRig, until, wait, type Rig } from './browser.js';
 
 /** Presses an entry of an open menu. */
 async function choose(page: Page, entry: string): Promise<void> {
@@ -27,12 +27,7 @@ describe('Objects in the browser', () => {
     jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
     rig = await startRig(true);
     ({ page, complaints } = await openNamed(rig, 'Evening harbour', 'Picture'));
-    // A small picture: what is tested is the interface, not the speed.
-    const field = await page.waitForSelector('input[aria-label="Width, typed"]');
-    await field?.click({ count: 3 });
-    await page.keyboard.type('50 mm');
-    await page.keyboard.press('Enter');
-    await converted(page);
+    await setWidth(page, '50 mm');
   });
 
   afterAll(async () => {

@@ -5,6 +5,7 @@ import {
   openFirst,
   pick,
   press,
+  setWidth,
   slide,
   startRig,
   stitchesShown,
@@ -23,12 +24,7 @@ describe('Photographs in the browser', () => {
     jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
     rig = await startRig(true);
     ({ page, complaints } = await openFirst(rig, 'Picture'));
-    // A small picture: what is tested is the interface, not the speed.
-    const field = await page.waitForSelector('input[aria-label="Width, typed"]');
-    await field?.click({ count: 3 });
-    await page.keyboard.type('45 mm');
-    await page.keyboard.press('Enter');
-    await converted(page);
+    await setWidth(page, '45 mm');
   });
 
   afterAll(async () => {

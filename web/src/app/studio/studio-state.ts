@@ -1,22 +1,21 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import {
-  candidatesOf,
   findAgain,
   isInside,
   objectFrame,
-  refOfPiece,
   ringsOf,
-  wholeMm2Of,
   type Anchor,
   type Bounds,
   type Design,
   type Look,
   type PieceRef,
   type Points,
+  type ToHoop,
 } from '@open-kite/core';
 import { Conversion } from '../convert/conversion';
 import { ProjectStore } from '../project/project-store';
 import { PieceNames } from './pieces/piece-names';
+import { candidatesIn, refIn } from './pieces/piece-refs';
 import type { Box } from './stage/camera';
 
 /** Steps of the work, in order; each is a knot of the Line. */
@@ -36,9 +35,10 @@ export interface Picking {
 interface Chosen {
   readonly ref: PieceRef;
   readonly rings: readonly Points[];
-  readonly areaMm2: number;
+  /** Frame its object had then. */
+  readonly toHoop: ToHoop;
 }
-/** A piece found again with less of its area was taken apart. */
+/** A piece found again with less of its object's area was taken apart. */
 const PART = 0.8;
 
 /** Sewing speeds for playing, as multiples of a real machine. */
@@ -126,16 +126,20 @@ export class StudioState {
       return;
     }
     const objects = this.store.recipe()?.objects ?? [];
-    const candidates = this.candidates(design);
-    const found = this.chosen.flatMap(({ ref, rings, areaMm2 }) => {
-      const at = findAgain(candidates, ref, objectFrame(objects, ref.object).toHoop, true);
-      const piece = design.pieces.at(at);
-      if (at < 0 || !piece) return [];
-      if (piece.areaMm2 > PART * areaMm2) return [at];
-      // A piece that has been taken apart: all of its parts.
-      return design.pieces.flatMap(({ object, anchor }, i) =>
-        i === at || (object === ref.object && isInside(rings, anchor.x, anchor.y)) ? [i] : [],
-      );
+    const candidates = candidatesIn(design, design.pieces, objects);
+    const found = this.chosen.flatMap(({ ref, rings, toHoop }) => {
+      const frame = objectFrame(objects, ref.object);
+      const at = findAgain(candidates, ref, frame.toHoop, true);
+      if (at < 0) return [];
+      if (!ref.anchor || candidates[at].share > PART * ref.anchor.share) return [at];
+      // A piece that has been taken apart: all that lie where it lay in its object.
+      return design.pieces.flatMap(({ object, anchor }, i) => {
+        if (i === at) return [i];
+        if (object !== ref.object) return [];
+        const { u, v } = frame.toFrame(anchor.x, anchor.y);
+        const { x, y } = toHoop(u, v);
+        return isInside(rings, x, y) ? [i] : [];
+      });
     });
     this.selected.set(new Set(found));
   }
@@ -152,18 +156,12 @@ export class StudioState {
     this.selected.set(pieces);
   }
 
-  private candidates(design: Design) {
-    const objects = this.store.recipe()?.objects ?? [];
-    return candidatesOf(design.pieces, { wholeMm2: (id) => wholeMm2Of(objects, id), colours: design.colours });
-  }
-
-  private chosenOf({ pieces, colours }: Design, index: number): Chosen[] {
-    const piece = pieces.at(index);
+  private chosenOf(design: Design, index: number): Chosen[] {
+    const piece = design.pieces.at(index);
     if (!piece) return [];
     const objects = this.store.recipe()?.objects ?? [];
-    const yardstick = { wholeMm2: (id: string) => wholeMm2Of(objects, id), colours };
-    const ref = refOfPiece(piece, yardstick, objectFrame(objects, piece.object).toFrame);
-    return [{ ref, rings: ringsOf(piece), areaMm2: piece.areaMm2 }];
+    const { toHoop } = objectFrame(objects, piece.object);
+    return [{ ref: refIn(design, piece, objects), rings: ringsOf(piece), toHoop }];
   }
 
   /** Asks the stage to show a part of the hoop. */

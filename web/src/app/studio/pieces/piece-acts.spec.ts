@@ -62,6 +62,17 @@ describe('PieceActs', () => {
     expect(said()).toEqual([jasmine.stringContaining('painted picture')]);
   });
 
+  it('leaves just the chosen piece chosen when the picture becomes smaller', async () => {
+    const [wanted] = design.order;
+    state.selectAll([wanted]);
+    store.change('size', ({ picture }) =>
+      Object.assign(picture, { widthMm: picture.widthMm * 0.7, heightMm: picture.heightMm * 0.7 }),
+    );
+    await reconvert();
+    const pieces = conversion.design()?.pieces ?? [];
+    expect([...state.selected()].map((i) => pieces[i].colour)).toEqual([design.pieces[wanted].colour]);
+  });
+
   it('leaves all pieces chosen that one was taken into', async () => {
     const all = design.pieces.map((_, i) => i);
     acts.join(all);

@@ -4,7 +4,6 @@ import {
   movePieces,
   objectFrame,
   PIECES_METHOD,
-  refOfPiece,
   renderingsBelow,
   wholeMm2Of,
   type ColourShare,
@@ -23,6 +22,7 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
+import { refIn } from './piece-refs';
 import { removeObjects } from '../objects/object-acts';
 import { StudioState } from '../studio-state';
 
@@ -246,11 +246,9 @@ export class PieceActs {
 
   /** What decisions call a piece; of the threads of a gradient the first stands for all. */
   refOf(part: Piece): PieceRef {
-    const piece = this.conversion.design()?.pieces.at(part.partOf) ?? part;
-    const objects = this.store.view()?.objects ?? [];
-    const colours = this.conversion.design()?.colours ?? [];
-    const { toFrame } = objectFrame(objects, piece.object);
-    return refOfPiece(piece, { wholeMm2: (id) => wholeMm2Of(objects, id), colours }, toFrame);
+    const design = this.conversion.design();
+    const piece = design?.pieces.at(part.partOf) ?? part;
+    return refIn({ colours: design?.colours ?? [] }, piece, this.store.view()?.objects ?? []);
   }
 
   private anchorAt(object: string, x: number, y: number, hex: string, areaMm2: number): PieceAnchor {

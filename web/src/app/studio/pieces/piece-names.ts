@@ -1,15 +1,13 @@
 import {
-  candidatesOf,
   colourWord,
   findAgain,
   objectFrame,
-  refOfPiece,
-  wholeMm2Of,
   type Design,
   type DesignObject,
   type Piece,
   type PieceRef,
 } from '@open-kite/core';
+import { candidatesIn, refIn } from './piece-refs';
 
 interface Named {
   readonly ref: PieceRef;
@@ -48,10 +46,7 @@ export class PieceNames {
   private again(design: Design, index: number, objects: readonly DesignObject[]): Named | undefined {
     const piece = design.pieces[index];
     if (this.known.length === 0) return undefined;
-    const [candidate] = candidatesOf([{ ...piece, partOf: 0 }], {
-      wholeMm2: (id) => wholeMm2Of(objects, id),
-      colours: design.colours,
-    });
+    const [candidate] = candidatesIn(design, [{ ...piece, partOf: 0 }], objects);
     const { toHoop } = objectFrame(objects, piece.object);
     return this.known.find((named) => !this.taken.has(named) && findAgain([candidate], named.ref, toHoop) === 0);
   }
@@ -59,9 +54,7 @@ export class PieceNames {
   private fresh(design: Design, piece: Piece, objects: readonly DesignObject[], word: string): Named {
     const number = (this.used.get(word) ?? 0) + 1;
     this.used.set(word, number);
-    const { toFrame } = objectFrame(objects, piece.object);
-    const ref = refOfPiece(piece, { wholeMm2: (id) => wholeMm2Of(objects, id), colours: design.colours }, toFrame);
-    const named = { ref, word, number };
+    const named = { ref: refIn(design, piece, objects), word, number };
     this.known.push(named);
     return named;
   }

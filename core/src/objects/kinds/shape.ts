@@ -13,6 +13,9 @@ import { baseFields, placeSchema } from '../base-schema.js';
 import type { ShapeObject } from '../design-object.js';
 import { objectKind, type ObjectPlace } from './object-kind.js';
 
+/** Sewn in the kind that its width asks for. */
+const BY_WIDTH = 'auto';
+
 const schema = object({
   kind: string().required(),
   ...baseFields,
@@ -20,7 +23,7 @@ const schema = object({
   role: oneOf('role', ['piece', 'hole']),
   paths: paths('a shape', MOST_PATHS, MOST_NODES),
   widthMm: limited('lineWidthMm'),
-  as: oneOf('stitch kind', ['auto', ...STITCH_KINDS.map(({ id }) => id)]),
+  as: oneOf('stitch kind', [BY_WIDTH, ...STITCH_KINDS.map(({ id }) => id)]),
   passes: number().strict(true).required().oneOf([0, 1, 2, 3], 'passes must be 0 to 3, got ${value}'),
   paint: threadChoice(),
   copies: object({

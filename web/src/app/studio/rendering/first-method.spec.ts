@@ -23,8 +23,10 @@ describe('FirstMethod', () => {
     await fixture.whenStable();
   });
 
-  it('says nothing of flat art', async () => {
+  it('says nothing of flat art, nor where another method was chosen elsewhere', async () => {
     await dropped('pieces');
+    expect(text()).toBe('');
+    await dropped('cross');
     expect(text()).toBe('');
   });
 

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { PIECES_METHOD, RENDER_METHODS } from '@open-kite/core';
+import { FIRST_METHODS, PIECES_METHOD, RENDER_METHODS, renderMethodOf } from '@open-kite/core';
 import { ProjectStore } from '../../project/project-store';
 import { RenderingActs } from './rendering-acts';
 
@@ -45,7 +45,7 @@ export class FirstMethod {
   protected readonly said = computed(() => {
     const method = this.store.view()?.method;
     if (this.read() || this.store.undoLabel() !== undefined || this.store.redoLabel() !== undefined) return undefined;
-    return RENDER_METHODS.find(({ id }) => id === method);
+    return method === FIRST_METHODS.photograph ? renderMethodOf(method) : undefined;
   });
   protected readonly others = computed(() =>
     [{ id: PIECES_METHOD, name: 'Flat pieces' }, ...RENDER_METHODS].filter(({ id }) => id !== this.said()?.id),

@@ -29,7 +29,7 @@ import { traceOf } from './pipeline/trace-step.js';
 import type { Recipe } from './recipe/recipe.js';
 import { PieceStitches } from './sequence/piece-stitches.js';
 import { renderingsBelow } from './sequence/order.js';
-import type { SewSettings } from './sequence/sew.js';
+import type { SewSettings } from './sequence/sew-settings.js';
 import { fabricOf } from './stitches/fabrics.js';
 import type { Trace } from './trace/trace.js';
 

@@ -1,7 +1,7 @@
 import type { ArtProblem } from '../artwork/artwork.js';
 import type { GridChart } from '../cross/grid-chart.js';
 import type { PictureBox } from '../picture/frame.js';
-import type { SmallArea } from '../pieces/find-pieces.js';
+import type { SmallArea } from '../pieces/found-pieces.js';
 import type { BarePiece, Piece } from '../pieces/piece.js';
 import type { OrderCost } from '../sequence/plan-ways.js';
 import type { Sewing } from '../sequence/sewing.js';

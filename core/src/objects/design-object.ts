@@ -4,8 +4,8 @@ import type { Placement } from '../picture/frame.js';
 import type { Light } from '../picture/light.js';
 import type { Mask } from '../picture/mask.js';
 import type { DrawnPath } from '../pieces/drawn.js';
-import type { PieceRef, ThreadChoice } from '../pieces/piece-decisions.js';
-import type { PieceKind } from '../pieces/piece.js';
+import type { PieceRef, ThreadChoice } from '../pieces/piece-ref.js';
+import type { PieceKind } from '../pieces/sewn-as.js';
 import type { OptionValues } from '../stitches/stitch-kind.js';
 import type { ColourDecision } from '../trace/colour-decisions.js';
 

@@ -5,7 +5,7 @@ import { seededRandom } from '../geometry/chance.js';
 import { toEnd } from '../geometry/pauses.js';
 import { chartPalette } from './chart-palette.js';
 import type { SmallPicture } from './dither.js';
-import type { PaletteThread } from './palette.js';
+import type { PaletteThread } from './palette-thread.js';
 import { WovenJudge } from './woven-judge.js';
 
 const CLOTH = '#f4f1ea';

@@ -1,6 +1,6 @@
 import { nearestThreads, type Chart } from '../colour/charts.js';
 import { fromHex } from '../colour/srgb.js';
-import type { PaletteThread } from './palette.js';
+import type { PaletteThread } from './palette-thread.js';
 import type { Woven, WovenJudge } from './woven-judge.js';
 
 interface ChartChoice {

@@ -1,5 +1,5 @@
 import { direction, type Points } from '../geometry/vector.js';
-import { CELL_MM } from './lattice.js';
+import { CELL_MM } from './cell.js';
 import type { Plate } from './plate.js';
 
 /** Heights of rows that bend. */

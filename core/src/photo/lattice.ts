@@ -1,9 +1,7 @@
 import { direction } from '../geometry/vector.js';
 import { samplePlate, SEWN_SHARE, type Plate } from './plate.js';
 import type { Flow } from './flow.js';
-
-/** Length of a cell along its row in mm. */
-export const CELL_MM = 0.4;
+import { CELL_MM } from './cell.js';
 
 /** Rows of cells over a picture; each cell shows one thread. */
 export interface Lattice {

@@ -8,14 +8,7 @@ import { fromHex, LINEAR, toByte, toHex } from '../colour/srgb.js';
 import { dither, type SmallPicture } from './dither.js';
 import { SEWN_SHARE, type Plate } from './plate.js';
 import { WovenJudge } from './woven-judge.js';
-
-/** A thread as a palette holds it. */
-export interface PaletteThread {
-  readonly hex: string;
-  readonly chart: string;
-  readonly code: string;
-  readonly name: string;
-}
+import type { PaletteThread } from './palette-thread.js';
 
 export interface PaletteSettings {
   readonly count: number;

@@ -1,7 +1,8 @@
 import { CellHeap } from '../geometry/cell-heap.js';
 import { distance, type Points } from '../geometry/vector.js';
 import { METRIC, squaredBy } from '../colour/colour-metric.js';
-import { CELL_MM, type Lattice } from './lattice.js';
+import type { Lattice } from './lattice.js';
+import { CELL_MM } from './cell.js';
 
 /** The cells of one thread, and what its ways cost. */
 export interface RouteInput {

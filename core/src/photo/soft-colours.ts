@@ -1,4 +1,5 @@
-import { CELL_MM, type Lattice } from './lattice.js';
+import type { Lattice } from './lattice.js';
+import { CELL_MM } from './cell.js';
 
 /** How colours mix for the eye: a Gaussian of 0.5 mm. */
 const SIGMA_MM = 0.5;

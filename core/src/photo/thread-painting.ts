@@ -1,6 +1,7 @@
 import { linearOf } from '../colour/srgb.js';
 import type { Flow } from './flow.js';
-import { CELL_MM, layLattice, type Lattice } from './lattice.js';
+import { layLattice, type Lattice } from './lattice.js';
+import { CELL_MM } from './cell.js';
 import type { Layer } from './methods/render-method.js';
 import type { Plate } from './plate.js';
 import { routeThread } from './route-thread.js';

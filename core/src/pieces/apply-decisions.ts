@@ -1,10 +1,14 @@
 import { groupRings, unite } from '../geometry/polygons.js';
 import { boundsOf } from '../geometry/polyline.js';
-import { fromRings, type Area, type Paint } from './area.js';
-import type { AreaGradient, GradientChoice } from './gradient-areas.js';
-import { NO_CHOICES, type BarePiece } from './piece.js';
+import { fromRings, type Area } from './area.js';
+import type { Paint } from './paint.js';
+import type { AreaGradient } from './area-gradient.js';
+import type { GradientChoice } from './gradient-choice.js';
+import type { BarePiece } from './piece.js';
+import { NO_CHOICES } from './sewn-as.js';
 import { candidateOf, findAgain, type Candidate, type ToHoop } from './find-again.js';
-import type { PieceDecision, PieceRef, ThreadChoice } from './piece-decisions.js';
+import type { PieceDecision } from './piece-decisions.js';
+import type { PieceRef, ThreadChoice } from './piece-ref.js';
 import { choicesWith, shapesPieces } from './stitch-choices.js';
 
 /** What decisions are matched with. */

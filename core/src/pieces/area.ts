@@ -1,12 +1,10 @@
 import { curveThrough, flattenRing, type Curve } from '../geometry/curve.js';
 import { areaWithin } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
-import type { AreaGradient } from './gradient-areas.js';
-import type { ThreadChoice } from './piece-decisions.js';
-import { FLATNESS_MM, type PieceKind, type PieceOrigin, type PieceRole, type StitchChoices } from './piece.js';
-
-/** What an area is sewn with: a colour of the picture, by its label from 1, or a thread or colour of its own. */
-export type Paint = { readonly label: number } | Exclude<ThreadChoice, { readonly like: unknown }>;
+import type { AreaGradient } from './area-gradient.js';
+import { FLATNESS_MM } from './piece.js';
+import type { PieceKind, PieceOrigin, PieceRole, StitchChoices } from './sewn-as.js';
+import type { Paint } from './paint.js';
 
 /** Something that may become a piece, in mm around the hoop's centre. */
 export interface Area {
@@ -40,13 +38,6 @@ export interface Area {
   /** Whether what lies above is cut out of it; by its size where nothing was said. */
   readonly cut?: boolean;
   readonly decisions: readonly number[];
-}
-
-/** Whether two paints are one. */
-export function isSamePaint(a: Paint, b: Paint): boolean {
-  if ('label' in a) return 'label' in b && a.label === b.label;
-  if ('hex' in a) return 'hex' in b && a.hex === b.hex;
-  return 'code' in b && a.code === b.code && a.chart === b.chart;
 }
 
 /** Outline of straight lines through rings, with the figures that go with it. */

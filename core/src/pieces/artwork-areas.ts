@@ -4,7 +4,7 @@ import { areaWithin, distanceToRings, isInside } from '../geometry/polyline.js';
 import type { PlacedShape } from '../artwork/place-artwork.js';
 import type { Gradient } from '../artwork/artwork.js';
 import { fromRings, type Area } from './area.js';
-import type { AreaGradient } from './gradient-areas.js';
+import type { AreaGradient } from './area-gradient.js';
 
 /**
  * The shapes of vector artwork as areas, the later over the earlier.

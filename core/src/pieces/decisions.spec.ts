@@ -6,7 +6,7 @@ import { parseRecipe } from '../recipe/recipe.js';
 import { StepCache } from '../pipeline/step.js';
 import { drawSmooth } from '../test/draw.js';
 import { flatRecipe, flatShape, onePicture, type FlatShape } from '../test/flat-recipe.js';
-import type { PieceAnchor } from './piece-decisions.js';
+import type { PieceAnchor } from './piece-ref.js';
 
 const PALETTE = [
   { r: 250, g: 248, b: 240 },

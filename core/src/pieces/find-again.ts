@@ -4,7 +4,7 @@ import { boundsOf, distanceToRings, isInside, type Bounds } from '../geometry/po
 import type { Points } from '../geometry/vector.js';
 import type { Anchor } from '../trace/colour-decisions.js';
 import { ringsOf, type Piece } from './piece.js';
-import type { PieceRef } from './piece-decisions.js';
+import type { PieceRef } from './piece-ref.js';
 
 /** A piece that a reference may mean. */
 export interface Candidate {

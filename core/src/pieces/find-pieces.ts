@@ -2,16 +2,20 @@ import { boundsOf } from '../geometry/polyline.js';
 import { distanceMap } from '../trace/distance-map.js';
 import type { Trace } from '../trace/trace.js';
 import { applyDecisions } from './apply-decisions.js';
-import { isSamePaint, type Area, type Paint } from './area.js';
+import type { Area } from './area.js';
+import { isSamePaint, type Paint } from './paint.js';
 import { cutHidden } from './cut-hidden.js';
 import { branchesOf, seenFaces, sewnAs, widthOf, type TraceMeasure, type WidthSettings } from './measure.js';
 import { neighboursByArcs, neighboursByPainting } from './neighbours.js';
-import { candidateOf, FOLLOWS, type Candidate, type ToHoop } from './find-again.js';
-import type { PieceDecision, ThreadChoice } from './piece-decisions.js';
+import { candidateOf, FOLLOWS, type ToHoop } from './find-again.js';
+import type { PieceDecision } from './piece-decisions.js';
+import type { ThreadChoice } from './piece-ref.js';
 import type { Corners } from '../trace/spine-stretches.js';
 import { expandGradients } from './gradient-areas.js';
-import { NO_CHOICES, type BarePiece, type Neighbour, type Piece } from './piece.js';
+import type { Neighbour, Piece } from './piece.js';
+import { NO_CHOICES } from './sewn-as.js';
 import type { TracePlace } from './traced-areas.js';
+import type { PieceMove, FoundPieces } from './found-pieces.js';
 
 /** What is known of an object whose areas become pieces. */
 export interface ObjectFrame {
@@ -46,36 +50,6 @@ export interface PieceSettings {
 
 /** The trace that areas are faces of. */
 export type Traced = TracePlace & { readonly trace: Trace };
-
-/** A piece to be sewn before another, or before or after all others; indices of pieces. */
-export interface PieceMove {
-  readonly piece: number;
-  readonly before: number | 'first' | 'last';
-}
-
-/** An area that is not sewn because it is too small. */
-export interface SmallArea {
-  readonly object: string;
-  readonly x: number;
-  readonly y: number;
-  readonly areaMm2: number;
-  readonly hex: string;
-}
-
-/** Pieces found, and what was left out. */
-export interface FoundPieces {
-  readonly pieces: readonly Piece[];
-  /** What decisions on each piece are matched with. */
-  readonly candidates: readonly Candidate[];
-  /** What each thread of the pieces is to be, in thread order: colours of the picture first. */
-  readonly paints: readonly Paint[];
-  readonly tooSmall: readonly SmallArea[];
-  /** Pieces left bare, each with the decision that did it. */
-  readonly bare: readonly BarePiece[];
-  /** Decisions that found no piece, by their place in the list. */
-  readonly lost: readonly number[];
-  readonly moves: readonly PieceMove[];
-}
 
 /** Smaller rests of cutting are nothing anybody would miss. */
 const SPECK_MM2 = 0.05;

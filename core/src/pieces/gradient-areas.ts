@@ -1,56 +1,10 @@
 import { linearToLab } from '../colour/ciede2000.js';
 import { linearOf } from '../colour/srgb.js';
-import type { Area, Paint } from './area.js';
-import type { ThreadChoice } from './piece-decisions.js';
-
-/** One stop of a gradient as somebody chose it: a thread, or bare cloth. */
-export interface GradientStopChoice {
-  /** Place along the way, 0 to 1. */
-  readonly at: number;
-  readonly paint: Exclude<ThreadChoice, { readonly like: unknown }> | { readonly bare: true };
-}
-
-/** A gradient laid over a piece, or over several as one. */
-export interface GradientChoice {
-  /** Pieces whose gradients have the same name are changed together. */
-  readonly id: string;
-  readonly shape: 'linear' | 'radial';
-  /** Start and end, or middle and edge, as shares of the picture's sides: u, v, u, v. */
-  readonly way: readonly [number, number, number, number];
-  readonly stops: readonly GradientStopChoice[];
-  /** Threads lie over a solid one, or row beside row in one layer. */
-  readonly layers: 'over' | 'beside';
-}
-
-/** A stop whose thread is known. */
-export interface PaintedStop {
-  readonly at: number;
-  /** Colour the gradient has there. */
-  readonly hex: string;
-  /** Undefined for bare cloth. */
-  readonly paint: Paint | undefined;
-}
-
-/** A gradient on the cloth, in mm. */
-export interface AreaGradient {
-  readonly id: string;
-  readonly shape: 'linear' | 'radial';
-  readonly x1: number;
-  readonly y1: number;
-  readonly x2: number;
-  readonly y2: number;
-  readonly stops: readonly PaintedStop[];
-  readonly layers: 'over' | 'beside';
-}
+import type { Area } from './area.js';
+import type { AreaGradient, GradientPart } from './area-gradient.js';
 
 /** Layers between two pieces that the threads of one gradient are on. */
 const LAYER_STEP = 1 / 16;
-
-/** A part of a gradient: what one of its threads sews. */
-export interface GradientPart {
-  readonly gradient: AreaGradient;
-  readonly stop: number;
-}
 
 /**
  * How many of a gradient's threads lie below each of its stops. Whole rows are sewn the darker over the lighter: single

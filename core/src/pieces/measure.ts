@@ -11,7 +11,7 @@ import { axisOf } from '../trace/spines.js';
 import type { Face } from '../trace/faces.js';
 import type { Trace } from '../trace/trace.js';
 import { lineArea, type Area } from './area.js';
-import type { KindFamily, PieceKind } from './piece.js';
+import type { KindFamily, PieceKind } from './sewn-as.js';
 import { CORNERS, type Corners } from '../trace/spine-stretches.js';
 
 /** By which widths areas are lines, satin or fills. */

@@ -4,7 +4,7 @@ import { createRaster } from '../picture/raster.js';
 import { parseRecipe } from '../recipe/recipe.js';
 import { StepCache } from '../pipeline/step.js';
 import { flatRecipe, onePicture } from '../test/flat-recipe.js';
-import type { PieceAnchor } from './piece-decisions.js';
+import type { PieceAnchor } from './piece-ref.js';
 
 const raster = createRaster(300, 200);
 for (let i = 0; i < 300 * 200; i++) {

@@ -1,8 +1,9 @@
 import type { Points } from '../geometry/vector.js';
-import type { FoundPieces } from './find-pieces.js';
+import type { FoundPieces } from './found-pieces.js';
 import { findAgain, type ToHoop } from './find-again.js';
 import type { PieceDecision } from './piece-decisions.js';
-import { NO_CHOICES, type Piece, type StitchChoices } from './piece.js';
+import type { Piece } from './piece.js';
+import { NO_CHOICES, type StitchChoices } from './sewn-as.js';
 
 /** Decisions that change how a piece is sewn, but not what it is. */
 export type StitchDecision = Extract<PieceDecision, { readonly kind: 'stitch' | 'guides' | 'entry' | 'exit' }>;

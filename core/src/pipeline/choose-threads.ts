@@ -4,7 +4,7 @@ import { fromHex, isSame, toHex, type Rgb } from '../colour/srgb.js';
 import type { PictureInput } from './input.js';
 import type { ColourShare } from '../design/design.js';
 import type { DesignThread } from '../colour/design-thread.js';
-import type { Paint } from '../pieces/area.js';
+import type { Paint } from '../pieces/paint.js';
 import { pixelPlaces, type Prepared } from './prepare.js';
 import { findGroup, regroups, type Anchor, type ColourDecision } from '../trace/colour-decisions.js';
 import type { LabelMap } from '../trace/labels.js';

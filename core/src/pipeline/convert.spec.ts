@@ -1,6 +1,6 @@
 import { svgPath, type Curve } from '../geometry/curve.js';
 import { hoopToSource } from '../picture/frame.js';
-import type { PieceAnchor } from '../pieces/piece-decisions.js';
+import type { PieceAnchor } from '../pieces/piece-ref.js';
 import { convert } from '../convert.js';
 import { STEPS, type StepName } from './input.js';
 import { pictureOfInput, pictureShades, preparedPicture, reducedPicture, whereColour } from './picture-questions.js';

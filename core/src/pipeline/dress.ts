@@ -1,6 +1,6 @@
 import type { DesignObject } from '../objects/design-object.js';
 import { objectFrame } from '../objects/frames.js';
-import type { FoundPieces } from '../pieces/find-pieces.js';
+import type { FoundPieces } from '../pieces/found-pieces.js';
 import type { PieceDecision } from '../pieces/piece-decisions.js';
 import { applyStitchDecisions } from '../pieces/stitch-choices.js';
 import { rampPieces } from './gradient-ramps.js';

@@ -1,9 +1,10 @@
 import { coverCurve } from '../colour/cover-curve.js';
 import type { DesignThread } from '../colour/design-thread.js';
 import type { Piece } from '../pieces/piece.js';
-import { isSamePaint, type Paint } from '../pieces/area.js';
-import type { FoundPieces } from '../pieces/find-pieces.js';
-import { levelsOf, type AreaGradient } from '../pieces/gradient-areas.js';
+import { isSamePaint, type Paint } from '../pieces/paint.js';
+import type { FoundPieces } from '../pieces/found-pieces.js';
+import { levelsOf } from '../pieces/gradient-areas.js';
+import type { AreaGradient } from '../pieces/area-gradient.js';
 import { shareAt, type Ramp } from '../geometry/ramp.js';
 import { distance } from '../geometry/vector.js';
 

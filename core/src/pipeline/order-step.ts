@@ -1,4 +1,4 @@
-import type { FoundPieces, PieceMove } from '../pieces/find-pieces.js';
+import type { FoundPieces, PieceMove } from '../pieces/found-pieces.js';
 import type { Piece } from '../pieces/piece.js';
 import { movePieces, sewingOrder } from '../sequence/order.js';
 import { step } from './step.js';

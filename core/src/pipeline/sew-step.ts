@@ -1,10 +1,11 @@
 import type { Points } from '../geometry/vector.js';
 import type { Layer, Rendered } from '../photo/methods/render-method.js';
-import type { FoundPieces } from '../pieces/find-pieces.js';
+import type { FoundPieces } from '../pieces/found-pieces.js';
 import type { PieceStitches } from '../sequence/piece-stitches.js';
 import { planSewing, type SewingPlan } from '../sequence/plan-sewing.js';
 import { costOfOrder, planWays, type OrderCost } from '../sequence/plan-ways.js';
-import { sewPieces, type RunsBetween, type SewSettings } from '../sequence/sew.js';
+import { sewPieces, type RunsBetween } from '../sequence/sew.js';
+import type { SewSettings } from '../sequence/sew-settings.js';
 import type { StitchList } from '../sequence/stitch-list.js';
 import type { OptionValues } from '../stitches/stitch-kind.js';
 import { withinBudget, type EasedRendering } from './ease-to-budget.js';

@@ -1,5 +1,5 @@
 import type { DesignThread } from '../colour/design-thread.js';
-import type { Paint } from '../pieces/area.js';
+import type { Paint } from '../pieces/paint.js';
 import { chooseThreads, type ColourChoices } from './choose-threads.js';
 import type { PictureInput } from './input.js';
 import type { LabelMap } from '../trace/labels.js';

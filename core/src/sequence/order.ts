@@ -1,5 +1,6 @@
-import type { PieceMove } from '../pieces/find-pieces.js';
-import type { KindFamily, Piece } from '../pieces/piece.js';
+import type { PieceMove } from '../pieces/found-pieces.js';
+import type { Piece } from '../pieces/piece.js';
+import type { KindFamily } from '../pieces/sewn-as.js';
 import { distance } from '../geometry/vector.js';
 import { improveOrder } from './improve-order.js';
 

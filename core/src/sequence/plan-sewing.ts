@@ -2,7 +2,7 @@ import type { Piece } from '../pieces/piece.js';
 import { planAngles } from '../stitches/angles.js';
 import type { Way } from '../stitches/stitch-kind.js';
 import { planWays } from './plan-ways.js';
-import type { SewSettings } from './sew.js';
+import type { SewSettings } from './sew-settings.js';
 
 /** What is decided about all pieces before any is sewn. */
 export interface SewingPlan {

@@ -4,7 +4,8 @@ import { rectangle } from '../test/regions.js';
 import { seededRandom } from '../geometry/chance.js';
 import { figuresOf, stitchLength, threadRunsOf } from './figures.js';
 import { layering, sewingOrder, threadRuns } from './order.js';
-import { sewPieces, type SewSettings } from './sew.js';
+import { sewPieces } from './sew.js';
+import type { SewSettings } from './sew-settings.js';
 import { CHANGE, END, JUMP, STITCH, StitchWriter, TRIM, type StitchList } from './stitch-list.js';
 
 function piece(i: number, thread: number, x: number, y: number, size: number, neighbours: number[] = []): Piece {

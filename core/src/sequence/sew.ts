@@ -1,25 +1,14 @@
 import type { Piece } from '../pieces/piece.js';
 import { distance, type Points } from '../geometry/vector.js';
 import { overlapOf } from '../stitches/fabrics.js';
-import { clothOf, type StitchSettings } from '../stitches/generate.js';
+import { clothOf } from '../stitches/generate.js';
 import { runAlong } from '../stitches/running.js';
 import { PieceStitches, shapeKey } from './piece-stitches.js';
 import { planSewing } from './plan-sewing.js';
 import { hiddenWaysOf, type HiddenWays } from './sewn-ground.js';
 import { laterNeighbours, reachUnder } from './under-neighbours.js';
 import { CHANGE, END, JUMP, NO_PIECE, STITCH, STOP, StitchWriter, TRIM, type StitchList } from './stitch-list.js';
-
-export interface SewSettings {
-  readonly stitches: StitchSettings;
-  /** Degrees by which the rows of neighbouring fills differ at least. */
-  readonly angleStep: number;
-  /** Reach under neighbours sewn later; by the fabric where it is null. */
-  readonly overlapMm: number | null;
-  /** The thread is cut when the next needle point is farther away than this. */
-  readonly trimOverMm: number;
-  /** Longer ways lead below pieces sewn later where they can. */
-  readonly hideTravel: boolean;
-}
+import type { SewSettings } from './sew-settings.js';
 
 const TIE_STITCH = 0.7;
 const TIE_STITCHES = 3;

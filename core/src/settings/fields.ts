@@ -1,6 +1,6 @@
 import { array, boolean, mixed, number, object, string } from 'yup';
 import type { CurveNode } from '../geometry/curve.js';
-import type { PieceAnchor, PieceRef, ThreadChoice } from '../pieces/piece-decisions.js';
+import type { PieceAnchor, PieceRef, ThreadChoice } from '../pieces/piece-ref.js';
 import type { Anchor } from '../trace/colour-decisions.js';
 import { LIMITS, type LimitName } from './limits.js';
 

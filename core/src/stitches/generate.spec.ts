@@ -1,5 +1,5 @@
 import { curveThrough } from '../geometry/curve.js';
-import { NO_CHOICES } from '../pieces/piece.js';
+import { NO_CHOICES } from '../pieces/sewn-as.js';
 import { coverageOf } from '../test/coverage.js';
 import { PLAIN_STITCHES as settings, pieceOf } from '../test/pieces.js';
 import { rectangle } from '../test/regions.js';

@@ -1,7 +1,7 @@
 import { alongRings } from '../geometry/along-rings.js';
 import { isInside, lengthOf, reversed } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
-import type { Column } from '../trace/columns.js';
+import type { Column } from '../trace/column.js';
 import { runAlong } from './running.js';
 import type { PieceUnderlay } from './underlay.js';
 import { LONGEST_MM, zigzag, type ZigzagSettings } from './zigzag.js';

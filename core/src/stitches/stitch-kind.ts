@@ -1,6 +1,6 @@
 import type { Point, Points } from '../geometry/vector.js';
-import type { KindFamily } from '../pieces/piece.js';
-import type { Column } from '../trace/columns.js';
+import type { KindFamily } from '../pieces/sewn-as.js';
+import type { Column } from '../trace/column.js';
 import { OFFSET_PATTERNS } from './offset-patterns.js';
 import type { Fabric } from './fabrics.js';
 import type { Ramp } from '../geometry/ramp.js';

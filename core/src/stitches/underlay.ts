@@ -1,4 +1,4 @@
-import type { KindFamily } from '../pieces/piece.js';
+import type { KindFamily } from '../pieces/sewn-as.js';
 import type { Fabric } from './fabrics.js';
 import type { FillUnderlay } from './fill-underlay.js';
 

@@ -3,7 +3,7 @@ import type { Chart } from '../colour/charts.js';
 import type { PictureBody, PicturePlace } from '../objects/design-object.js';
 import type { Raster } from '../picture/raster.js';
 import type { DrawnPath } from '../pieces/drawn.js';
-import type { PieceAnchor, ThreadChoice } from '../pieces/piece-decisions.js';
+import type { PieceAnchor, ThreadChoice } from '../pieces/piece-ref.js';
 import type { ConvertInput } from '../pipeline/input.js';
 import { defaultRecipe, FIRST_PICTURE, parseRecipe, type Recipe } from '../recipe/recipe.js';
 import { pictureOf } from '../recipe/view.js';

@@ -1,7 +1,8 @@
 import { curveThrough } from '../geometry/curve.js';
 import { areaWithin, boundsOf } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
-import { NO_CHOICES, type Piece } from '../pieces/piece.js';
+import type { Piece } from '../pieces/piece.js';
+import { NO_CHOICES } from '../pieces/sewn-as.js';
 import type { StitchSettings } from '../stitches/generate.js';
 import { fabricOf } from '../stitches/fabrics.js';
 import { columnsOf } from '../trace/columns.js';

@@ -1,6 +1,6 @@
 import { distance } from '../geometry/vector.js';
 import type { AreaMask } from './area-mask.js';
-import type { Column } from './columns.js';
+import type { Column } from './column.js';
 
 /** Area between the rungs of a column. */
 export function ladderArea({ rungs, closed }: Column): number {

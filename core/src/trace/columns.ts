@@ -8,15 +8,7 @@ import { dropCrossing, type Rung } from './rungs.js';
 import { skeletonOf, type Skeleton } from './skeleton.js';
 import { stretchesOf, type Corners, type Stretch } from './spine-stretches.js';
 import { axisOf, spinesOf } from './spines.js';
-
-/** A column of satin: a ladder of rungs across a shape. */
-export interface Column {
-  /** Rungs from the column's start to its end, four numbers each: left end, right end. */
-  readonly rungs: Points;
-  readonly closed: boolean;
-  /** Middle line, from edge to edge: the way the needle takes below the satin. */
-  readonly spine: Points;
-}
+import type { Column } from './column.js';
 
 /** How a shape divides into columns, and how well they fill it. */
 export interface Columns {

@@ -2,7 +2,7 @@ import { ciede2000, rgbToLab, type Lab } from '../colour/ciede2000.js';
 import type { Rgb } from '../colour/srgb.js';
 import { BARE_ALPHA, createRaster, type Raster } from '../picture/raster.js';
 import { findComponents } from './components.js';
-import type { GroundSettings } from './labels.js';
+import type { GroundSettings } from './ground-settings.js';
 
 /** Share of the picture's border that must carry one colour for it to be a plain ground. */
 const PLAIN_BORDER = 0.85;

@@ -9,6 +9,7 @@ import { dropSpecks } from './components.js';
 import { isNear, labelFlatArt, type FlatLabels } from './edge-shades.js';
 import { clearGround, separateGround } from './ground.js';
 import { commonestOf, meanOf, measureShades, type ColourGroup, type Shade, type ShadeMap } from './shades.js';
+import type { GroundSettings } from './ground-settings.js';
 
 /** What the user calls one colour, and what is known of it. */
 export interface ColourInfo {
@@ -46,18 +47,6 @@ export interface LabelMap {
   readonly shades: number;
   /** Decisions that found no colour, by their place in the list. */
   readonly lost: readonly number[];
-}
-
-/** How the ground around a picture is found. */
-export interface GroundSettings {
-  /** Colour of the ground as the picture shows it; found on the picture's border where it is not given. */
-  readonly colour?: Rgb;
-  /** The colour was found on the whole picture, not named. */
-  readonly found?: boolean;
-  /** Colours this near to it (CIEDE2000) are ground as well. */
-  readonly tolerance: number;
-  /** Also where it does not reach the border. */
-  readonly everywhere: boolean;
 }
 
 export interface LabelSettings {

@@ -1,7 +1,8 @@
 import type { Schema } from 'yup';
-import type { Area, Paint } from '../../pieces/area.js';
+import type { Area } from '../../pieces/area.js';
+import type { Paint } from '../../pieces/paint.js';
 import type { ToHoop } from '../../pieces/find-again.js';
-import type { PieceRef, ThreadChoice } from '../../pieces/piece-decisions.js';
+import type { PieceRef, ThreadChoice } from '../../pieces/piece-ref.js';
 import type { DesignObject } from '../design-object.js';
 
 /** What an object sees of the design when it becomes areas. */

@@ -1,4 +1,4 @@
-import type { KindFamily } from '../../pieces/piece.js';
+import type { KindFamily } from '../../pieces/sewn-as.js';
 import type { StitchKind } from '../stitch-kind.js';
 import { CONTOUR } from './contour.js';
 import { CROSS_HATCH } from './cross-hatch.js';

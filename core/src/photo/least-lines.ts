@@ -34,3 +34,11 @@ export function leastLines({ cols, rows }: Lattice, soft: Float32Array, fine: nu
   }
   return out;
 }
+
+/** By how much of a line the first one of a row is longer than the shortest, row by row: bricks of quarters. */
+const BRICKS = [0, 0.5, 0.25, 0.75];
+
+/** Cells of the first line of a row, between the fewest a line has anywhere and those it has here. */
+export function firstLine(row: number, fewest: number, least: number): number {
+  return fewest + Math.round((least - fewest) * BRICKS[row % BRICKS.length]);
+}

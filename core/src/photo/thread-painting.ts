@@ -118,7 +118,7 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
       thread,
       isLater: (other) => other > 0 && rank[other] > rank[thread],
       shown: weave.shown,
-      metric: weave.metrics,
+      metric: weave.metric,
       colour: [...weave.colours.subarray(thread * 3, thread * 3 + 3)],
       openFactor: (cell) => 1 + EVEN_WAY * weave.evenness(cell),
       longestMm: settings.longestMm,

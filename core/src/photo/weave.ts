@@ -1,7 +1,11 @@
 import { METRIC, squaredBy, writeMetric } from '../colour/colour-metric.js';
-import { leastLines } from './least-lines.js';
+import { firstLine, leastLines } from './least-lines.js';
 import { type Lattice } from './lattice.js';
 import { KERNEL, REACH, softColours } from './soft-colours.js';
+import { ThreadSets } from './thread-sets.js';
+import { blurDifference } from './blur-difference.js';
+import { squareOf } from './window-squares.js';
+import type { WeaveOptions } from './weave-options.js';
 
 /** Fine detail is seen by light and dark: differences in lightness weigh this much more than those in colour. */
 const LIGHTNESS = 1.5;
@@ -10,48 +14,10 @@ const LIGHTNESS = 1.5;
  * to make up for each other.
  */
 const MIXED = 36;
-/** By how much of a line the first one of a row is longer than the shortest, row by row: bricks of quarters. */
-const BRICKS = [0, 0.5, 0.25, 0.75];
 /** Cloth looks like a hole where a thread is nearer to the picture, by this share of its difference at most. */
 const NEARER = 0.25;
-/** Words of a set of threads: 96 numbers. */
-const WORDS = 3;
 /** Rows swept before something else may have a turn. */
 const ROWS_A_TURN = 24;
-
-/** Weight of the square of a change of some cells in a row, after it was blurred both ways. */
-const SQUARE = squares(64);
-
-function squares(most: number): Float64Array {
-  const across = KERNEL.reduce((sum, g) => sum + g * g, 0);
-  const out = new Float64Array(most + 1);
-  for (let n = 1; n <= most; n++) {
-    let sum = 0;
-    for (let k = -REACH; k < n + REACH; k++) {
-      let s = 0;
-      for (let j = 0; j < n; j++) if (Math.abs(k - j) <= REACH) s += KERNEL[k - j + REACH];
-      sum += s * s;
-    }
-    out[n] = sum * across;
-  }
-  return out;
-}
-const squareOf = (n: number): number =>
-  n < SQUARE.length ? SQUARE[n] : SQUARE[SQUARE.length - 1] * (n / (SQUARE.length - 1));
-
-export interface WeaveOptions {
-  /** Linear r, g, b of the threads as they look sewn, from number 1 on; number 0 leaves what is there. */
-  readonly colours: Float32Array;
-  /** What a change of thread along a row costs, in squared differences summed over cells. */
-  readonly changeCost: number;
-  /** Cells a thread covers in a row at least: where there is detail, and where the picture is even. */
-  readonly leastCells: number;
-  readonly evenCells: number;
-  /** Weight of the difference of each cell by itself, before colours mix. */
-  readonly sharpness: number;
-  /** Cloth that differs more from the picture does not stay bare. */
-  readonly farthestBare: number;
-}
 
 /**
  * Chooses the thread of every cell so that the cells, mixed as the eye does, come near to a picture. The energy is the sum
@@ -64,7 +30,8 @@ export class Weave {
   /** What lies below the threads still to come, linear r, g, b. */
   readonly base: Float32Array;
   readonly shown: Float32Array;
-  private readonly metric: Float32Array;
+  /** The metric of every cell. */
+  readonly metric: Float32Array;
   /** Weight of the difference of a cell by itself. */
   private readonly sharp: Float32Array;
   /** Cells that a line through a cell has at least. */
@@ -73,7 +40,7 @@ export class Weave {
   private readonly error: Float32Array;
   private readonly pull: Float32Array;
   /** Threads a cell must not have, one bit each; that of number 0 where it must not stay bare. */
-  readonly banned: Uint32Array;
+  private readonly banned: ThreadSets;
   /** Linear r, g, b of the threads as they look sewn; `recolour` follows a change. */
   colours: Float32Array;
   /** Threads that may still be placed. */
@@ -96,7 +63,7 @@ export class Weave {
     this.metric = new Float32Array(count * METRIC);
     this.error = new Float32Array(count * 3);
     this.pull = new Float32Array(count * 3);
-    this.banned = new Uint32Array(count * WORDS);
+    this.banned = new ThreadSets(count);
     this.open = Array.from({ length: options.colours.length / 3 - 1 }, (_, t) => t + 1);
     // Gradient r, g, b; shown times gradient; shown r, g, b.
     this.sums = new Float64Array((cols + 1) * 7);
@@ -113,7 +80,7 @@ export class Weave {
       if (!inside[i]) continue;
       const nearest = this.nearest(soft, i);
       this.sharp[i] = options.sharpness / (1 + nearest / MIXED);
-      if (this.isHole(soft, i, nearest)) this.ban(i, 0);
+      if (this.isHole(soft, i, nearest)) this.banned.add(i, 0);
     }
   }
 
@@ -158,7 +125,7 @@ export class Weave {
         let end = c;
         // Lines of neighbouring rows do not begin below each other: that would be seen as a seam.
         const first = c === 0 || !inside[at - 1];
-        const leastCells = first ? this.firstLine(r, this.least[at]) : this.least[at];
+        const leastCells = first ? firstLine(r, this.options.leastCells, this.least[at]) : this.least[at];
         while (end < cols && end - c < leastCells && inside[r * cols + end]) end++;
         const n = end - c;
         const goal = [left[0], left[1], left[2]];
@@ -169,7 +136,7 @@ export class Weave {
         let best = 0;
         let least = Infinity;
         for (const t of [0, ...this.open]) {
-          if (t === 0 && this.isBanned(mid, 0)) continue;
+          if (t === 0 && this.banned.has(mid, 0)) continue;
           const e = this.distance(mid, goal, t);
           if (e < least) [least, best] = [e, t];
         }
@@ -186,12 +153,6 @@ export class Weave {
     this.measure();
   }
 
-  /** Cells of the first line of a row, of those a line has at least. */
-  private firstLine(row: number, most: number): number {
-    const { leastCells } = this.options;
-    return leastCells + Math.round((most - leastCells) * BRICKS[row % BRICKS.length]);
-  }
-
   /** Gives a thread the next number as well, so that it can be sewn twice; it is placed once it is among those that may be. */
   twin(thread: number): void {
     const { colours } = this;
@@ -206,7 +167,7 @@ export class Weave {
   /** Something lies there already, as linear r, g, b of every cell. */
   lay(below: Float32Array): void {
     for (let i = 0; i < this.label.length; i++) {
-      if ([0, 1, 2].some((j) => below[i * 3 + j] !== this.base[i * 3 + j])) this.allowBare(i);
+      if ([0, 1, 2].some((j) => below[i * 3 + j] !== this.base[i * 3 + j])) this.banned.remove(i, 0);
     }
     this.base.set(below);
     this.shown.set(below);
@@ -219,7 +180,7 @@ export class Weave {
       if (this.label[i] !== thread) continue;
       for (let j = 0; j < 3; j++) this.base[i * 3 + j] = this.shown[i * 3 + j];
       this.label[i] = 0;
-      this.allowBare(i);
+      this.banned.remove(i, 0);
     }
   }
 
@@ -250,41 +211,8 @@ export class Weave {
 
   /** Computes the blurred difference anew, from what is shown. */
   measure(): void {
-    const { cols, rows, inside, wanted } = this.lattice;
-    const raw = new Float32Array(cols * rows * 3);
-    for (let i = 0; i < cols * rows; i++) {
-      if (!inside[i]) continue;
-      for (let j = 0; j < 3; j++) raw[i * 3 + j] = this.shown[i * 3 + j] - wanted[i * 3 + j];
-    }
-    const across = new Float32Array(raw.length);
-    for (let r = 0; r < rows; r++) {
-      for (let c = 0; c < cols; c++) {
-        const last = Math.min(REACH, cols - 1 - c);
-        const to = (r * cols + c) * 3;
-        let [s0, s1, s2] = [0, 0, 0];
-        for (let k = Math.max(-REACH, -c); k <= last; k++) {
-          const g = KERNEL[k + REACH];
-          const at = to + k * 3;
-          s0 += g * raw[at];
-          s1 += g * raw[at + 1];
-          s2 += g * raw[at + 2];
-        }
-        across[to] = s0;
-        across[to + 1] = s1;
-        across[to + 2] = s2;
-      }
-    }
-    const { error } = this;
-    error.fill(0);
-    for (let r = 0; r < rows; r++) {
-      for (let k = Math.max(-REACH, -r); k <= Math.min(REACH, rows - 1 - r); k++) {
-        const g = KERNEL[k + REACH];
-        const from = (r + k) * cols * 3;
-        const to = r * cols * 3;
-        for (let c = 0; c < cols * 3; c++) error[to + c] += g * across[from + c];
-      }
-    }
-    for (let i = 0; i < cols * rows; i++) this.pullAt(i);
+    blurDifference(this.lattice, this.shown, this.error);
+    for (let i = 0; i < this.label.length; i++) this.pullAt(i);
   }
 
   private pullAt(i: number): void {
@@ -342,12 +270,10 @@ export class Weave {
   /** Prefix sums of the gradient along a row, from a column on. */
   private sumRow(r: number, start: number): void {
     const { cols, rows, inside, wanted } = this.lattice;
-    const { sums, pull, shown } = this;
-    const { sharp } = this;
+    const { sums, pull, shown, sharp, down } = this;
     const low = Math.max(-REACH, -r);
     const high = Math.min(REACH, rows - 1 - r);
     const first = Math.max(0, start - REACH);
-    const { down } = this;
     for (let c = first; c < cols; c++) {
       let [a0, a1, a2] = [0, 0, 0];
       for (let k = low; k <= high; k++) {
@@ -432,11 +358,11 @@ export class Weave {
     if (restLeft < leastCells || restRight < leastCells) return false;
     let best = -1;
     // A hole is filled by whatever is nearest.
-    let least = now === 0 && this.isBanned(middle, 0) ? Infinity : -1e-7;
+    let least = now === 0 && this.banned.has(middle, 0) ? Infinity : -1e-7;
     for (let k = -1; k < this.open.length; k++) {
       const t = k < 0 ? 0 : this.open[k];
       if (t === now) continue;
-      if (t > 0 ? this.isBanned(middle, t) : this.hasHole(from + c, from + end)) continue;
+      if (t > 0 ? this.banned.has(middle, t) : this.hasHole(from + c, from + end)) continue;
       // Too short for a thread of its own: it must go on what lies beside it.
       if (n < leastCells && t !== before && t !== after && t > 0) continue;
       let d0: number;
@@ -466,7 +392,7 @@ export class Weave {
 
   /** Whether some of these cells must not stay bare. */
   private hasHole(from: number, to: number): boolean {
-    for (let cell = from; cell < to; cell++) if (this.isBanned(cell, 0)) return true;
+    for (let cell = from; cell < to; cell++) if (this.banned.has(cell, 0)) return true;
     return false;
   }
 
@@ -507,30 +433,16 @@ export class Weave {
     return n;
   }
 
-  /** Something lies at a cell: it may stay as it is. */
-  private allowBare(cell: number): void {
-    this.banned[cell * WORDS] &= ~1;
-  }
-
-  private isBanned(cell: number, thread: number): boolean {
-    return (this.banned[cell * WORDS + (thread >> 5)] & (1 << (thread & 31))) !== 0;
-  }
-
   /** From 0 where there is detail along the row to 1 where the picture is even. */
   evenness(cell: number): number {
     const { leastCells, evenCells } = this.options;
     return evenCells > leastCells ? (this.least[cell] - leastCells) / (evenCells - leastCells) : 0;
   }
 
-  /** The metric of every cell. */
-  get metrics(): Float32Array {
-    return this.metric;
-  }
-
   /** Takes threads away where they are barred; what lies below shows until the next sweep. */
   enforceBans(): void {
     for (let i = 0; i < this.label.length; i++) {
-      if (this.label[i] > 0 && this.isBanned(i, this.label[i])) this.put(i, 0);
+      if (this.label[i] > 0 && this.banned.has(i, this.label[i])) this.put(i, 0);
     }
     this.measure();
   }
@@ -547,7 +459,7 @@ export class Weave {
   }
 
   ban(cell: number, thread: number): void {
-    this.banned[cell * WORDS + (thread >> 5)] |= 1 << (thread & 31);
+    this.banned.add(cell, thread);
   }
 
   /** Gives a window a thread and brings difference, gradient and sums up to date around it. */

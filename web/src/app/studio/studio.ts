@@ -295,11 +295,11 @@ export class Studio {
       case 'b':
         return this.state.toggleCompare('picture');
       case 'f':
-        return this.stage()?.fitAll();
+        return this.stage()?.view.fitAll();
       case '+':
-        return this.stage()?.zoom(1.25);
+        return this.stage()?.view.zoom(1.25);
       case '-':
-        return this.stage()?.zoom(0.8);
+        return this.stage()?.view.zoom(0.8);
     }
   }
 }

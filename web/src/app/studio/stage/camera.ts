@@ -5,6 +5,12 @@ export interface Camera {
   readonly scale: number;
 }
 
+/** A place on the stage in CSS pixels, or on the cloth in mm. */
+export interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
 export interface Size {
   readonly width: number;
   readonly height: number;

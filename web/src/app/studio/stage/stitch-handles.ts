@@ -1,15 +1,10 @@
 import { direction, stitchKindOf, type AreaGradient, type Design } from '@open-kite/core';
 import { endsOf } from './piece-ends';
-import { toHoop, toStage, type Camera, type Size } from './camera';
+import { toStage, type Camera, type Place, type Size } from './camera';
 import { diamond, EMBER, INK, PAPER, ring } from './overlay';
 
 /** What of a piece's stitches can be taken hold of on the stage. */
 export type Handle = 'angle' | 'entry' | 'exit' | 'start' | 'end' | `stop${number}`;
-
-export interface Place {
-  readonly x: number;
-  readonly y: number;
-}
 
 /** Where the handles of a piece are, in CSS pixels of the stage. */
 export interface Handles {
@@ -165,6 +160,3 @@ export function paintGuides(
   }
   context.restore();
 }
-
-/** A place of the stage on the cloth, in mm. */
-export const onCloth = (camera: Camera, size: Size, place: Place): Place => toHoop(camera, size, place.x, place.y);

@@ -1,0 +1,169 @@
+import { computed, inject, Injectable, Injector, signal } from '@angular/core';
+import type { Design, Look } from '@open-kite/core';
+import { Conversion } from '../../convert/conversion';
+import { ProjectStore } from '../../project/project-store';
+import { Preferences } from '../../shared/preferences';
+import { LitPicture } from '../lit-picture';
+import { OpenPicture } from '../open-picture';
+import { RenderingActs } from '../rendering/rendering-acts';
+import { StudioState } from '../studio-state';
+import { toStage } from './camera';
+import { diamond, EMBER, paintCompare, paintMarks, paintOutlines, paintRulers, paintSolo, paintWhere } from './overlay';
+import { StageView } from './stage-view';
+import { Tiles } from './tiles';
+import { STAGE_TOOLS } from './tools';
+import { HandleTool } from './tools/handle-tool';
+import { StrokeTool } from './tools/stroke-tool';
+
+/** Paints cloth, stitches, the picture beside them, what is chosen, and what the tools show. */
+@Injectable()
+export class StagePainter {
+  private readonly view = inject(StageView);
+  private readonly state = inject(StudioState);
+  private readonly store = inject(ProjectStore);
+  private readonly conversion = inject(Conversion);
+  private readonly preferences = inject(Preferences);
+  private readonly rendering = inject(RenderingActs);
+  private readonly lit = inject(LitPicture);
+  private readonly open = inject(OpenPicture);
+  private readonly strokes = inject(StrokeTool);
+  private readonly handles = inject(HandleTool);
+  private readonly injector = inject(Injector);
+  private readonly tools = STAGE_TOOLS.map((tool) => this.injector.get(tool));
+
+  /** Where a colour of the picture is, while that is asked for. */
+  readonly where = signal<ImageBitmap | undefined>(undefined);
+  private canvas: HTMLCanvasElement | undefined;
+  private haze: SVGFEGaussianBlurElement | undefined;
+  private readonly tiles = new Tiles(() => this.soon());
+  private planned = false;
+  private closed = false;
+  private drawn: { readonly design: Design; readonly look: Look } | undefined;
+  /** What is shown of the picture: all of it while a place on it is asked for. */
+  private readonly shown = computed(() => (this.state.picking() ? 'picture' : this.state.compare()));
+
+  begin(canvas: HTMLCanvasElement, haze: SVGFEGaussianBlurElement | undefined): void {
+    this.canvas = canvas;
+    this.haze = haze;
+  }
+
+  close(): void {
+    this.closed = true;
+    this.tiles.close();
+  }
+
+  /** Shows a design; what is still right of the last one stays. */
+  show(design: Design, look: Look): void {
+    if (design === this.drawn?.design && look === this.drawn.look) return;
+    this.tiles.show(design, look, this.conversion.takeSpares(design));
+    this.drawn = { design, look };
+  }
+
+  /** Reads whatever makes the stage be painted again. */
+  watch(): void {
+    this.view.camera();
+    this.view.size();
+    this.view.lens();
+    this.view.mark();
+    this.lit.bitmap();
+    this.where();
+    this.state.fade();
+    this.state.distance();
+    this.state.stroking();
+    this.state.lassoing();
+    this.rendering.area();
+    this.store.view();
+    this.state.picking();
+    this.state.compare();
+    this.state.hovered();
+    this.state.hoveredThread();
+    this.state.selected();
+    this.state.solo();
+    this.state.knot();
+    this.strokes.line();
+    this.handles.dragged();
+    this.state.row();
+    this.preferences.unit();
+  }
+
+  /** Paints with the next frame. */
+  soon(): void {
+    if (this.planned || this.closed) return;
+    this.planned = true;
+    requestAnimationFrame(() => {
+      this.planned = false;
+      if (!this.closed) this.paint();
+    });
+  }
+
+  private paint(): void {
+    const { canvas } = this;
+    const context = canvas?.getContext('2d', { alpha: false });
+    if (!canvas || !context) return;
+    const size = this.view.size();
+    const ratio = Math.min(2, window.devicePixelRatio || 1);
+    const width = Math.round(size.width * ratio);
+    const height = Math.round(size.height * ratio);
+    if (canvas.width !== width || canvas.height !== height) {
+      canvas.width = width;
+      canvas.height = height;
+    }
+    const camera = this.view.camera();
+    const design = this.conversion.design();
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.fillStyle = design?.fabric.hex ?? this.store.view()?.cloth.hex ?? '#f4f1ea';
+    context.fillRect(0, 0, width, height);
+    this.tiles.paint(context, camera, size, ratio, this.state.row());
+    if (this.state.row() === undefined) performance.mark('kite-painted');
+    this.seeFromAfar(context, camera.scale * ratio);
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    if (design) {
+      this.paintPicture(context, design);
+      this.paintPieces(context, design);
+      for (const tool of this.tools) tool.paint?.(context);
+      const mark = this.view.mark();
+      if (mark) {
+        const at = toStage(camera, size, mark.x, mark.y);
+        diamond(context, at.x, at.y - 12, 9, EMBER);
+      }
+    }
+    paintRulers(context, camera, size, this.preferences.unit());
+  }
+
+  private paintPicture(context: CanvasRenderingContext2D, design: Design): void {
+    const camera = this.view.camera();
+    const size = this.view.size();
+    const bitmap = this.lit.bitmap();
+    const placement = this.store.view()?.picture;
+    if (bitmap && placement) {
+      const picture = { bitmap, placement };
+      const lens = this.view.lens();
+      paintCompare(context, camera, size, this.shown(), lens, this.state.fade(), picture, design.fabric.hex);
+    }
+    const where = this.where();
+    const box = this.open.result()?.box;
+    if (where && box) paintWhere(context, camera, size, where, box, design.fabric.hex);
+  }
+
+  private paintPieces(context: CanvasRenderingContext2D, design: Design): void {
+    const camera = this.view.camera();
+    const size = this.view.size();
+    const { state } = this;
+    const selected = state.selected();
+    if (state.solo() && selected.size > 0) paintSolo(context, camera, size, design, selected);
+    paintOutlines(context, camera, size, design, state.hovered(), state.hoveredThread(), selected);
+    paintMarks(context, camera, size, design, selected, state.row());
+  }
+
+  /** Mixes what is painted as an eye does that looks from some metres: a Gaussian in linear light. */
+  private seeFromAfar(context: CanvasRenderingContext2D, pixelsPerMm: number): void {
+    const metres = this.state.distance();
+    if (metres <= 0) return;
+    // An arc minute is about what an eye can tell apart.
+    const sigmaMm = (metres * 1000 * Math.tan(Math.PI / 180 / 60)) / 2;
+    this.haze?.setStdDeviation(sigmaMm * pixelsPerMm, sigmaMm * pixelsPerMm);
+    context.filter = 'url(#kite-haze)';
+    context.drawImage(context.canvas, 0, 0);
+    context.filter = 'none';
+  }
+}

@@ -1,5 +1,5 @@
-import { endsOfStep, isStep, latticeStride, stepBetween, type BackStitches } from './back-stitch.js';
-import { isPackedCell, withThreads, type CellGrid, type PackedCells } from './grid.js';
+import { endsOfStep, latticeStride, stepBetween, type BackStitches } from './back-stitch.js';
+import { withThreads, type CellGrid, type PackedCells } from './grid.js';
 
 /** One change by hand: what cells become, and back stitches drawn or taken away. */
 export interface GridEdit {
@@ -168,63 +168,4 @@ function carriedSteps(step: number, from: GridEdits, { cols, rows }: CellGrid): 
     [x, y] = [nextX, nextY];
   }
   return out;
-}
-
-/** Limits of what a recipe may carry. */
-const MOST_SIDE = 400;
-const MOST_EDITS = 2000;
-const MOST_NUMBERS = 1_500_000;
-
-const isObject = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
-
-/** Whether something read from outside is a list of changes of a grid. */
-export function isGridEdits(value: unknown, isThread: (thread: unknown) => boolean): value is GridEdits {
-  if (!isObject(value)) return false;
-  const { cols, rows, cellMm, threads, edits, ...rest } = value;
-  if (Object.keys(rest).length > 0 || !Array.isArray(threads) || !Array.isArray(edits)) return false;
-  const isSide = (n: unknown): n is number => typeof n === 'number' && Number.isInteger(n) && n >= 1 && n <= MOST_SIDE;
-  if (!isSide(cols) || !isSide(rows) || typeof cellMm !== 'number' || !(cellMm > 0 && cellMm <= 400)) return false;
-  if (threads.length > 120 || !threads.every(isThread) || edits.length > MOST_EDITS) return false;
-  let numbers = 0;
-  const areRuns = (runs: unknown): boolean => {
-    if (!Array.isArray(runs) || runs.length % 2 !== 0) return false;
-    numbers += runs.length;
-    for (let i = 0; i < runs.length; i += 2) {
-      const [first, count] = [runs[i] as unknown, runs[i + 1] as unknown];
-      if (!Number.isInteger(first) || !Number.isInteger(count)) return false;
-      if ((first as number) < 0 || (count as number) < 1 || (first as number) + (count as number) > cols * rows)
-        return false;
-    }
-    return true;
-  };
-  const areSteps = (steps: unknown): boolean => {
-    if (!Array.isArray(steps)) return false;
-    numbers += steps.length;
-    return steps.every((step) => typeof step === 'number' && isStep({ cols, rows }, step));
-  };
-  return edits.every(
-    (edit) =>
-      isObject(edit) &&
-      Object.keys(edit).length === 2 &&
-      Array.isArray(edit['cells']) &&
-      Array.isArray(edit['backs']) &&
-      edit['cells'].every(
-        (item) =>
-          isObject(item) &&
-          Object.keys(item).length === 2 &&
-          isPackedCell(item['put'], threads.length) &&
-          areRuns(item['runs']),
-      ) &&
-      edit['backs'].every(
-        (item) =>
-          isObject(item) &&
-          Object.keys(item).length === 2 &&
-          Number.isInteger(item['thread']) &&
-          (item['thread'] as number) >= -1 &&
-          (item['thread'] as number) < threads.length &&
-          areSteps(item['steps']),
-      ) &&
-      numbers <= MOST_NUMBERS,
-  );
 }

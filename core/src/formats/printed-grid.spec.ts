@@ -18,11 +18,11 @@ describe('a printed grid', () => {
     expect(read.backs).toEqual(new Map(design.pictures[0].chart?.backs));
     const bad: [unknown, RegExp][] = [
       [null, /object/],
-      [{ ...file, cols: 0 }, /sides/],
+      [{ ...file, cols: 0 }, /columns must be at least 1/],
       [{ ...file, clothHex: 'white' }, /cloth/],
-      [{ ...file, threads: [{ code: 1 }] }, /thread/],
-      [{ ...file, cells: file.cells.slice(2) }, /must have/],
-      [{ ...file, cells: [2 ** 31, 1600] }, /cell is not/],
+      [{ ...file, threads: file.threads.map(() => ({ code: 1 })) }, /thread/],
+      [{ ...file, cells: file.cells.slice(2) }, /in all/],
+      [{ ...file, cells: [2 ** 31, 1600] }, /its cells/],
       [{ ...file, backs: [0, 99] }, /back stitch/],
     ];
     for (const [value, message] of bad) expect(() => parsePrintedGrid(value)).toThrowError(RangeError, message);

@@ -1,9 +1,11 @@
+import { array, lazy, mixed, object, string, ValidationError } from 'yup';
 import type { Design } from '../design/design.js';
 import { figuresOf } from '../sequence/figures.js';
 import { countThreads, type ThreadCount } from '../cross/grid-chart.js';
 import { isStep } from '../cross/back-stitch.js';
 import { isPackedCell, MOST_GRID_THREADS } from '../cross/grid.js';
 import type { StitchedGrid } from '../cross/grid-edits.js';
+import { gridSides, gridSizeOf, hex, measure, text, type GridSize } from '../settings/fields.js';
 
 /** A thread of a chart, with what it needs. */
 export interface PrintedThread {
@@ -72,55 +74,68 @@ export function readPrintedGrid(file: PrintedGrid): StitchedGrid & { readonly co
   return { cells, backs, counts: countThreads(grid, cells, backs, file.threads.length) };
 }
 
-const MOST_SIDE = 400;
-const isText = (value: unknown, most: number): value is string => typeof value === 'string' && value.length <= most;
-const isHex = (value: unknown): boolean => typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value);
-const isSide = (value: unknown): value is number =>
-  Number.isInteger(value) && (value as number) >= 1 && (value as number) <= MOST_SIDE;
+const UNKNOWN = 'a chart has no "${unknown}"';
+
+/** Packed cells and how often each follows; checked as a whole, since they may be many. */
+const cellRuns = (size: GridSize | undefined, threads: number) =>
+  mixed<number[]>()
+    .required()
+    .test(
+      'cells',
+      'its cells must be pairs of a cell and how often it follows, as many in all as the chart has',
+      (value: unknown) => {
+        if (!Array.isArray(value) || value.length % 2 !== 0) return false;
+        let sum = 0;
+        for (let i = 0; i < value.length; i += 2) {
+          if (!isPackedCell(value[i], threads) || !Number.isInteger(value[i + 1]) || Number(value[i + 1]) < 1)
+            return false;
+          sum += Number(value[i + 1]);
+        }
+        return !size || sum === size.cols * size.rows;
+      },
+    );
+
+const backRuns = (size: GridSize | undefined, threads: number) =>
+  mixed<number[]>()
+    .required()
+    .test('backs', 'a back stitch must be a step and its thread', (value: unknown) => {
+      if (!Array.isArray(value) || value.length % 2 !== 0) return false;
+      return value.every((v: unknown, i) =>
+        i % 2 === 0 ? !size || isStep(size, Number(v)) : Number.isInteger(v) && Number(v) >= 0 && Number(v) < threads,
+      );
+    });
+
+const thread = object({
+  code: text('the code of a thread'),
+  name: text('the name of a thread', 200),
+  hex: hex('the colour of a thread'),
+  lengthM: measure('the length of a thread', 0, 1e6),
+}).noUnknown(UNKNOWN);
+
+const chartSchema = lazy((value: unknown) => {
+  const size = gridSizeOf(value);
+  const { threads } = (value ?? {}) as Partial<PrintedGrid>;
+  const count = Array.isArray(threads) ? threads.length : MOST_GRID_THREADS;
+  return object({
+    name: string().strict(true).defined('it must have a name').max(200, 'its name must have at most 200 characters'),
+    ...gridSides('its'),
+    clothHex: hex('its cloth'),
+    threads: array(thread).required().max(MOST_GRID_THREADS, `it may have ${MOST_GRID_THREADS} threads at most`),
+    cells: cellRuns(size, count),
+    backs: backRuns(size, count),
+  })
+    .required('it must be an object')
+    .noUnknown(UNKNOWN);
+});
 
 /**
  * Checks a chart that was handed over.
  * @throws RangeError that says what is wrong
  */
 export function parsePrintedGrid(value: unknown): PrintedGrid {
-  const fault = (what: string): never => {
-    throw new RangeError(`chart: ${what}`);
-  };
-  if (typeof value !== 'object' || value === null) return fault('it must be an object');
-  const { name, cols, rows, cellMm, clothHex, threads, cells, backs } = value as Record<string, unknown>;
-  if (!isText(name, 200)) return fault('its name must be text');
-  if (!isSide(cols) || !isSide(rows)) return fault(`its sides must be whole numbers from 1 to ${MOST_SIDE}`);
-  if (typeof cellMm !== 'number' || !(cellMm > 0 && cellMm <= 400)) return fault('its cells must have a size in mm');
-  if (!isHex(clothHex)) return fault('its cloth must be a colour like #f4f1ea');
-  if (!Array.isArray(threads) || threads.length > MOST_GRID_THREADS) return fault('its threads must be a list');
-  const areThreads = threads.every(
-    (t: unknown) =>
-      typeof t === 'object' &&
-      t !== null &&
-      isText((t as PrintedThread).code, 80) &&
-      isText((t as PrintedThread).name, 200) &&
-      isHex((t as PrintedThread).hex) &&
-      Number.isFinite((t as PrintedThread).lengthM),
-  );
-  if (!areThreads) return fault('a thread needs a code, a name, a colour and a length');
-  if (!Array.isArray(cells) || cells.length % 2 !== 0) return fault('its cells must be pairs of numbers');
-  let count = 0;
-  for (let i = 0; i < cells.length; i += 2) {
-    const many: unknown = cells[i + 1];
-    if (!isPackedCell(cells[i], threads.length) || !Number.isInteger(many) || (many as number) < 1) {
-      return fault('a cell is not as it must be');
-    }
-    count += many as number;
+  try {
+    return chartSchema.validateSync(value, { strict: true }) as PrintedGrid;
+  } catch (error) {
+    throw error instanceof ValidationError ? new RangeError(`chart: ${error.message}`) : error;
   }
-  if (count !== cols * rows) return fault(`it must have ${cols * rows} cells, got ${count}`);
-  const areBacks =
-    Array.isArray(backs) &&
-    backs.length % 2 === 0 &&
-    backs.every((v: unknown, i) =>
-      i % 2 === 0
-        ? isStep({ cols, rows }, v as number)
-        : Number.isInteger(v) && (v as number) >= 0 && (v as number) < threads.length,
-    );
-  if (!areBacks) return fault('a back stitch is not as it must be');
-  return value as PrintedGrid;
 }

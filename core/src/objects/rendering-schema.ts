@@ -1,8 +1,9 @@
-import { array, lazy, mixed, object, string, type ObjectSchema } from 'yup';
-import { isGridEdits, type GridEdits } from '../cross/grid-edits.js';
+import { array, lazy, mixed, object, string, type ObjectSchema, type Schema } from 'yup';
+import type { GridEdits } from '../cross/grid-edits.js';
 import { METHOD_IDS, RENDER_METHODS } from '../photo/methods/index.js';
 import { hex, namedThread, numbers, oneOf } from '../settings/fields.js';
 import { isAllowed, type OptionValues } from '../stitches/stitch-kind.js';
+import { gridEditsSchema } from './grid-edits-schema.js';
 import type { LineDecision, MixDecision, NamedThread } from './design-object.js';
 
 const MOST_STROKE_NUMBERS = 400;
@@ -84,12 +85,5 @@ export const renderingSchema = object({
   )
     .required()
     .max(200),
-  grid: mixed<GridEdits>()
-    .nullable()
-    .defined()
-    .test(
-      'grid',
-      'rendering: changes of the grid are not as they must be',
-      (value) => value === null || isGridEdits(value, (thread) => namedThread().isValidSync(thread, { strict: true })),
-    ),
+  grid: gridEditsSchema as unknown as Schema<GridEdits | null>,
 }).noUnknown(UNKNOWN);

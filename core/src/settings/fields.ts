@@ -31,6 +31,32 @@ export const measure = (name: string, least: number, most: number) =>
     .min(least, `${name} must be at least ${least}, got \${value}`)
     .max(most, `${name} must be at most ${most}, got \${value}`);
 
+/** A whole number within limits. */
+export const wholeNumber = (name: string, least: number, most: number) =>
+  measure(name, least, most).integer(`${name} must be a whole number, got \${value}`);
+
+/** Cells a grid has at most along a side. */
+const MOST_SIDE = 400;
+
+export interface GridSize {
+  readonly cols: number;
+  readonly rows: number;
+}
+
+/** Size of a grid that is still being checked; undefined where its sides are not sound, which is said of them alone. */
+export function gridSizeOf(value: unknown): GridSize | undefined {
+  const { cols, rows } = (value ?? {}) as Partial<GridSize>;
+  const isSide = (n: unknown): n is number => Number.isInteger(n) && Number(n) >= 1 && Number(n) <= MOST_SIDE;
+  return isSide(cols) && isSide(rows) ? { cols, rows } : undefined;
+}
+
+/** Size of a grid. */
+export const gridSides = (name: string) => ({
+  cols: wholeNumber(`${name} columns`, 1, MOST_SIDE),
+  rows: wholeNumber(`${name} rows`, 1, MOST_SIDE),
+  cellMm: measure(`${name} cells in mm`, 0.01, 400),
+});
+
 export const flag = () => boolean().strict(true).required();
 export const hex = (name: string) =>
   string().strict(true).required().matches(HEX, `${name} must be a colour like #f4f1ea, got \${value}`);

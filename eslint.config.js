@@ -80,6 +80,22 @@ const coreRules = [
   },
 ];
 
+/** Rules that know types: a promise nobody waits for, a case nobody thought of. */
+const typeAware = (files, parserOptions) => ({
+  files,
+  plugins: { '@typescript-eslint': tseslint.plugin },
+  languageOptions: {
+    parserOptions: { ...parserOptions, tsconfigRootDir: fileURLToPath(new URL('.', import.meta.url)) },
+  },
+  rules: {
+    '@typescript-eslint/no-floating-promises': 'error',
+    '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { arguments: false, attributes: false } }],
+    '@typescript-eslint/await-thenable': 'error',
+    '@typescript-eslint/no-unnecessary-type-assertion': 'error',
+    '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+  },
+});
+
 /** Dependencies point one way: everything may use core, and nothing points back. */
 const only = (files, allowed) => ({
   files: [`${files}/src/**/*.ts`],
@@ -115,6 +131,10 @@ export default tseslint.config(
       'prefer-const': ['error', { destructuring: 'all' }],
     },
   },
+  typeAware(['{core,contract,server,cli,demo,e2e,bench}/**/*.ts'], { projectService: true }),
+  typeAware(['web/src/**/*.ts'], {
+    project: ['web/tsconfig.app.json', 'web/tsconfig.spec.json', 'web/tsconfig.worker.json'],
+  }),
   {
     files: ['core/src/**/*.ts'],
     ignores: ['**/*.spec.ts'],

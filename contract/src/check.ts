@@ -9,7 +9,7 @@ export class ContractError extends Error {}
  */
 export function checked<T>(schema: Schema<T>, value: unknown): T {
   try {
-    return schema.validateSync(value, { strict: true }) as T;
+    return schema.validateSync(value, { strict: true });
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     throw new ContractError(error.message.replace(/\s+/g, ' ').slice(0, 300));

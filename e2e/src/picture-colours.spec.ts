@@ -40,7 +40,7 @@ describe('Picture and Colours in the browser', () => {
     await page.waitForSelector('kite-mask-pane .konvajs-content');
     await wait(600);
     const seen = await page.$eval('kite-mask-pane > canvas', (element) => {
-      const canvas = element as HTMLCanvasElement;
+      const canvas = element;
       const { data } = (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(
         0,
         0,
@@ -246,7 +246,7 @@ describe('The thread cupboard in the browser', () => {
     await wait(300);
     await (await page.$('.tile'))?.click();
     await page.waitForSelector('aside input[type=number]', { timeout: 5000 });
-    const before = Number(await page.$eval('aside input[type=number]', (f) => (f as HTMLInputElement).value));
+    const before = Number(await page.$eval('aside input[type=number]', (f) => (f).value));
     await press(page, 'One spool more');
     await wait(400);
     const spools = rig.server.stores.cupboard.stash().reduce((most, e) => Math.max(most, e.spools), 0);

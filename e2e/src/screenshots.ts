@@ -11,7 +11,7 @@ const rig = await startRig(true);
 const { page } = await rig.open('/');
 const shoot = async (name: string): Promise<void> => {
   await wait(900);
-  await page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) as `${string}.png` });
+  await page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) });
 };
 const choose = async (view: Page, label: string): Promise<void> => {
   await view.evaluate((text) => {

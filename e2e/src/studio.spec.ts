@@ -55,7 +55,7 @@ describe('Open Kite in the browser', () => {
     expect(names.length).toBe(5);
     expect(names[0]).toBe('Fair crest, front patch');
     const loaded = await page.$$eval('.projects .cloth img', (list) =>
-      list.map((i) => (i as HTMLImageElement).naturalWidth),
+      list.map((i) => (i).naturalWidth),
     );
     expect(loaded.every((width) => width > 100)).toBeTrue();
     expect(await violations(page)).toEqual([]);
@@ -93,7 +93,7 @@ describe('Open Kite in the browser', () => {
   it('draws thread on the stage', async () => {
     await wait(800);
     const shades = await page.$eval('kite-stage canvas', (element) => {
-      const canvas = element as HTMLCanvasElement;
+      const canvas = element;
       const context = canvas.getContext('2d') as CanvasRenderingContext2D;
       const { data } = context.getImageData(canvas.width / 2 - 60, canvas.height / 2 + 60, 120, 60);
       const seen = new Set<number>();
@@ -143,7 +143,7 @@ describe('Open Kite in the browser', () => {
     expect(rough).toBeLessThan(full);
     expect(rough - from).toBeLessThan(5000);
     await converted(page);
-    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[3] as HTMLElement).innerText)).toBe('3');
+    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[3]).innerText)).toBe('3');
     const long = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
     expect(long.filter((ms) => ms > FROZEN_MS)).toEqual([]);
   });
@@ -188,7 +188,7 @@ describe('Open Kite in the browser', () => {
       await wait(150);
     };
     const height = (): Promise<string> =>
-      page.$eval('input[aria-label="Height, typed"]', (f) => (f as HTMLInputElement).value);
+      page.$eval('input[aria-label="Height, typed"]', (f) => (f).value);
     await type('4 in');
     expect(await height()).toBe('101.6 mm');
     await type('8cm');
@@ -199,7 +199,7 @@ describe('Open Kite in the browser', () => {
     expect(await textOf(page, '.refused')).toContain('is not a number');
     expect(await height()).toBe('80.0 mm');
     await converted(page);
-    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[1] as HTMLElement).innerText)).toMatch(
+    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[1]).innerText)).toMatch(
       /^7\d × 7\d mm$/,
     );
   });

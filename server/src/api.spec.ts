@@ -313,7 +313,7 @@ describe('the store', () => {
     projects.save(id, { revision: 1, name: 'Long', recipe, keep: 0, entries, position: 1150 });
     const project = projects.get(id);
     expect(project.history.length).toBe(1000);
-    expect(project.history[0].label).toBe('200');
+    expect(project.history[0]?.label).toBe('200');
     expect(project.position).toBe(950);
     await running.close();
   });

@@ -8,6 +8,7 @@ import {
   symbolOf,
   unpackCell,
   type PrintedGrid,
+  type PrintedThread,
 } from '@open-kite/core';
 import { collect } from './worksheet.js';
 
@@ -51,7 +52,9 @@ export async function writeChart(file: PrintedGrid): Promise<Buffer> {
   const [across, down] = [width - 2 * MARGIN - EDGE, height - 2 * MARGIN - EDGE - HEAD];
   const columns = spans(file.cols, sheetsFor(file.cols, Math.floor(across / CELL[0])));
   const rows = spans(file.rows, sheetsFor(file.rows, Math.floor(down / CELL[0])));
-  const cell = Math.min(CELL[1], across / (columns[0][1] - columns[0][0]), down / (rows[0][1] - rows[0][0]));
+  const longest = (list: readonly (readonly [number, number])[]): number =>
+    Math.max(...list.map(([from, to]) => to - from));
+  const cell = Math.min(CELL[1], across / longest(columns), down / longest(rows));
   front(doc, file, chart, columns, rows);
   const sheets = columns.length * rows.length;
   rows.forEach((y, r) => {
@@ -70,6 +73,12 @@ export async function writeChart(file: PrintedGrid): Promise<Buffer> {
   doc.end();
   return done;
 }
+
+const threadOf = (file: PrintedGrid, index: number): PrintedThread => {
+  const thread = file.threads[index];
+  if (!thread) throw new RangeError(`chart: there is no thread ${index}`);
+  return thread;
+};
 
 const said = (count: number, what: string): string => `${count} ${what}${count === 1 ? '' : 's'}`;
 
@@ -111,12 +120,14 @@ function overview(
   doc.rect(left, top, file.cols * cell, file.rows * cell).fill(file.clothHex);
   for (let y = 0; y < file.rows; y++) {
     for (let x = 0; x < file.cols;) {
-      const thread = unpackCell(cells[y * file.cols + x])[0]?.thread ?? -1;
+      const thread = unpackCell(cells[y * file.cols + x] ?? 0)[0]?.thread ?? -1;
       let end = x + 1;
-      while (end < file.cols && (unpackCell(cells[y * file.cols + end])[0]?.thread ?? -1) === thread) end++;
+      while (end < file.cols && (unpackCell(cells[y * file.cols + end] ?? 0)[0]?.thread ?? -1) === thread) end++;
       if (thread >= 0) {
         // A hair more than the cell: no cloth shines through between.
-        doc.rect(left + x * cell, top + y * cell, (end - x) * cell + 0.05, cell + 0.05).fill(file.threads[thread].hex);
+        doc
+          .rect(left + x * cell, top + y * cell, (end - x) * cell + 0.05, cell + 0.05)
+          .fill(threadOf(file, thread).hex);
       }
       x = end;
     }
@@ -124,9 +135,10 @@ function overview(
   const stride = latticeStride(file);
   doc.lineWidth(Math.min(1.2, cell / 4)).lineCap('round');
   for (const [step, thread] of backs) {
-    const [ax, ay, bx, by] = endsOfStep(stride, step).map((v) => (v * cell) / 2);
-    doc.moveTo(left + ax, top + ay).lineTo(left + bx, top + by);
-    doc.stroke(file.threads[thread].hex);
+    const [ax, ay, bx, by] = endsOfStep(stride, step);
+    const half = cell / 2;
+    doc.moveTo(left + ax * half, top + ay * half).lineTo(left + bx * half, top + by * half);
+    doc.stroke(threadOf(file, thread).hex);
   }
   doc
     .rect(left, top, file.cols * cell, file.rows * cell)
@@ -151,10 +163,10 @@ function numberSheets(
         .dash(3, { space: 2 })
         .stroke(EMBER)
         .undash();
-      const at = [left + ((x0 + x1) / 2) * cell, top + ((y0 + y1) / 2) * cell];
-      doc.circle(at[0], at[1], 8).fill('#fbf8f1');
+      const [atX, atY] = [left + ((x0 + x1) / 2) * cell, top + ((y0 + y1) / 2) * cell];
+      doc.circle(atX, atY, 8).fill('#fbf8f1');
       doc.font('Helvetica-Bold').fontSize(9).fillColor(INK);
-      doc.text(String(r * columns.length + c + 1), at[0] - 12, at[1] - 4, {
+      doc.text(String(r * columns.length + c + 1), atX - 12, atY - 4, {
         width: 24,
         align: 'center',
         lineBreak: false,
@@ -170,7 +182,7 @@ function key(doc: Doc, file: PrintedGrid, { counts }: ReturnType<typeof readPrin
     doc.font('Helvetica-Bold').fontSize(9).fillColor(MUTE);
     const y = doc.y;
     ['', '', 'Code', 'Thread', 'Crosses', 'Parts', 'Back st.', 'Length'].forEach((text, i) =>
-      doc.text(text, MARGIN + COLUMNS[i], y, { lineBreak: false }),
+      doc.text(text, MARGIN + (COLUMNS[i] ?? 0), y, { lineBreak: false }),
     );
     doc.y = y + 15;
   };
@@ -181,7 +193,7 @@ function key(doc: Doc, file: PrintedGrid, { counts }: ReturnType<typeof readPrin
       doc.y = MARGIN;
       head();
     }
-    const { code, name, hex, lengthM } = file.threads[thread];
+    const { code, name, hex, lengthM } = threadOf(file, thread);
     const y = doc.y;
     doc
       .rect(MARGIN, y - 2, 22, 13)
@@ -202,7 +214,7 @@ function key(doc: Doc, file: PrintedGrid, { counts }: ReturnType<typeof readPrin
       backStitchMm > 0 ? `${(backStitchMm / 10).toFixed(0)} cm` : '',
       `${lengthM.toFixed(1)} m`,
     ];
-    row.forEach((text, i) => doc.text(text, MARGIN + COLUMNS[i + 2], y, { lineBreak: false }));
+    row.forEach((text, i) => doc.text(text, MARGIN + (COLUMNS[i + 2] ?? 0), y, { lineBreak: false }));
     doc.y = y + 17;
   }
 }
@@ -229,14 +241,14 @@ function sheet(
   const [w, h] = [(x1 - x0) * cell, (y1 - y0) * cell];
   for (let y = y0; y < y1; y++) {
     for (let x = x0; x < x1; x++) {
-      const code = cells[y * file.cols + x];
+      const code = cells[y * file.cols + x] ?? 0;
       if (code === 0) continue;
       const [px, py] = [left + (x - x0) * cell, top + (y - y0) * cell];
       for (const { thread, part, corner } of unpackCell(code)) {
         const whole = octantsOfPart(part, corner) === 0xff;
         const side = whole ? cell : cell * 0.55;
         const [dx, dy] = whole ? [0, 0] : cornerOf(part, corner);
-        const { hex } = file.threads[thread];
+        const { hex } = threadOf(file, thread);
         doc.rect(px + dx * (cell - side), py + dy * (cell - side), side, side).fill(tint(hex));
         symbol(doc, thread, px + dx * (cell - side), py + dy * (cell - side), side, INK);
         if (part === 'half') {
@@ -267,7 +279,7 @@ function sheet(
       .lineTo(left + (bx - x0 * 2) * half, top + (by - y0 * 2) * half)
       .lineWidth(1.8)
       .lineCap('round')
-      .stroke(file.threads[thread].hex);
+      .stroke(threadOf(file, thread).hex);
   }
   if (x0 > 0)
     doc
@@ -285,14 +297,9 @@ function sheet(
 }
 
 function cornerOf(part: string, corner: number): readonly [number, number] {
-  const at = [
-    [0, 0],
-    [1, 0],
-    [1, 1],
-    [0, 1],
-  ];
-  const [a, b] = [at[corner], at[(corner + 1) % 4]];
-  return part === 'side' ? [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2] : [a[0], a[1]];
+  const at = (k: number): readonly [number, number] => [k === 1 || k === 2 ? 1 : 0, k >= 2 ? 1 : 0];
+  const [[ax, ay], [bx, by]] = [at(corner), at((corner + 1) % 4)];
+  return part === 'side' ? [(ax + bx) / 2, (ay + by) / 2] : [ax, ay];
 }
 
 /** A colour so light that a symbol can be read on it. */

@@ -25,7 +25,8 @@ export function readCharts(folder: string): Chart[] {
     .map((name) => {
       const id = basename(name, '.csv');
       const { threads, bad } = parseChart(readFileSync(join(folder, name), 'utf8'));
-      if (bad.length > 0) throw new Error(`chart ${name}: line ${bad[0].line}: ${bad[0].message}`);
+      const [first] = bad;
+      if (first) throw new Error(`chart ${name}: line ${first.line}: ${first.message}`);
       return { id, name: NAMES[id] ?? id, threads };
     });
 }

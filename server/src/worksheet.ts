@@ -31,10 +31,11 @@ export async function writeWorksheet(design: Sewing, name: string): Promise<Buff
   doc.moveDown(0.4).font('Helvetica').fontSize(10);
   threadRunsOf(design.stitches).forEach((run, i) => {
     const thread = design.threads[run.thread];
+    if (!thread) return;
     if (doc.y > doc.page.height - MARGIN - 30) doc.addPage();
     const y = doc.y;
     doc.rect(MARGIN, y - 1, 22, 11).fillAndStroke(thread.hex, MUTE);
-    const length = figures.threads[run.thread].lengthM.toFixed(1);
+    const length = (figures.threads[run.thread]?.lengthM ?? 0).toFixed(1);
     doc.fillColor(INK).text(`${i + 1}.  ${thread.code}  ${thread.name}`, MARGIN + 32, y);
     doc.fillColor(MUTE).text(`${run.stitches} stitches, thread in all ${length} m`, MARGIN + 260, y);
     doc.y = y + 16;

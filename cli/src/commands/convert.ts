@@ -59,7 +59,8 @@ async function readRecipe(file: string): Promise<Recipe> {
 
 async function readStash(file: string): Promise<ReadonlySet<string>> {
   const { entries, bad } = parseStash((await readInput(file)).toString('utf8'));
-  if (bad.length > 0) throw about(file, new Error(`line ${bad[0].line}: ${bad[0].message}`));
+  const [first] = bad;
+  if (first) throw about(file, new Error(`line ${first.line}: ${first.message}`));
   return stashKeys(entries);
 }
 
@@ -82,7 +83,7 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   let since = performance.now();
   const note = (next?: string): void => {
     const now = performance.now();
-    if (step) seconds[step] += (now - since) / 1000;
+    if (step) seconds[step] = (seconds[step] ?? 0) + (now - since) / 1000;
     step = next;
     since = now;
   };
@@ -153,7 +154,7 @@ async function reportText({ design, prepared, seconds }: Converted): Promise<str
   const likeness = likenessOf(pictureAlone(design), await prepared());
   seconds['likeness'] = (performance.now() - since) / 1000;
   seconds['total'] = Object.entries(seconds).reduce((sum, [step, s]) => (step === 'total' ? sum : sum + s), 0);
-  for (const step of Object.keys(seconds)) seconds[step] = Number(seconds[step].toFixed(3));
+  for (const step of Object.keys(seconds)) seconds[step] = Number((seconds[step] ?? 0).toFixed(3));
   return JSON.stringify(reportOf(design, likeness, seconds), null, 2) + '\n';
 }
 

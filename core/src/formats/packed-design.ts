@@ -132,7 +132,7 @@ function readDesign({ count, ...head }: PackedHead, body: Uint8Array): Design {
     barePieces,
     pictures: head.pictures.map(({ chart, ...picture }) => ({ ...picture, chart: chart && readChart(chart) })),
     stitches: { count, x, y, command, thread, piece },
-  } as unknown as Design;
+  };
 }
 
 function packChart({ cells, backs, base, ...chart }: GridChart) {
@@ -150,7 +150,7 @@ function readChart({ cells, backs, base, ...chart }: PackedChart): GridChart {
     cells: Uint32Array.from(cells),
     backs: new Map(backs),
     base: { cells: Uint32Array.from(base.cells), backs: new Map(base.backs) },
-  } as GridChart;
+  };
 }
 
 /** Writes whole numbers, few bytes for small ones. */

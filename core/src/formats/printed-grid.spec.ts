@@ -21,7 +21,7 @@ describe('a printed grid', () => {
       [{ ...file, cols: 0 }, /columns must be at least 1/],
       [{ ...file, clothHex: 'white' }, /cloth/],
       [{ ...file, threads: file.threads.map(() => ({ code: 1 })) }, /thread/],
-      [{ ...file, cells: file.cells.slice(2) }, /in all/],
+      [{ ...file, cells: file.cells.slice(2) }, /must have 1600 cells/],
       [{ ...file, cells: [2 ** 31, 1600] }, /its cells/],
       [{ ...file, backs: [0, 99] }, /back stitch/],
     ];

@@ -80,20 +80,17 @@ const UNKNOWN = 'a chart has no "${unknown}"';
 const cellRuns = (size: GridSize | undefined, threads: number) =>
   mixed<number[]>()
     .required()
-    .test(
-      'cells',
-      'its cells must be pairs of a cell and how often it follows, as many in all as the chart has',
-      (value: unknown) => {
-        if (!Array.isArray(value) || value.length % 2 !== 0) return false;
-        let sum = 0;
-        for (let i = 0; i < value.length; i += 2) {
-          if (!isPackedCell(value[i], threads) || !Number.isInteger(value[i + 1]) || Number(value[i + 1]) < 1)
-            return false;
-          sum += Number(value[i + 1]);
-        }
-        return !size || sum === size.cols * size.rows;
-      },
-    );
+    .test('cells', 'its cells must be pairs of a cell and how often it follows', (value: unknown, context) => {
+      if (!Array.isArray(value) || value.length % 2 !== 0) return false;
+      let sum = 0;
+      for (let i = 0; i < value.length; i += 2) {
+        if (!isPackedCell(value[i], threads) || !Number.isInteger(value[i + 1]) || Number(value[i + 1]) < 1)
+          return false;
+        sum += Number(value[i + 1]);
+      }
+      const cells = size ? size.cols * size.rows : sum;
+      return sum === cells || context.createError({ message: `it must have ${cells} cells, got ${sum}` });
+    });
 
 const backRuns = (size: GridSize | undefined, threads: number) =>
   mixed<number[]>()
@@ -134,7 +131,7 @@ const chartSchema = lazy((value: unknown) => {
  */
 export function parsePrintedGrid(value: unknown): PrintedGrid {
   try {
-    return chartSchema.validateSync(value, { strict: true }) as PrintedGrid;
+    return chartSchema.validateSync(value, { strict: true });
   } catch (error) {
     throw error instanceof ValidationError ? new RangeError(`chart: ${error.message}`) : error;
   }

@@ -107,5 +107,5 @@ function readNumber(text: string | undefined, fail: Fail): number {
 
 function checkHex(text: string | undefined, fail: Fail): string {
   if (!text || !/^#[0-9a-f]{6}$/i.test(text)) fail(`"${text ?? ''}" is not a colour like #1f2d2c`);
-  return text as string;
+  return text;
 }

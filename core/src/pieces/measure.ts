@@ -246,7 +246,7 @@ export function branchesOf(area: Area, trace: TraceMeasure | undefined): readonl
   const shape = measure(area, trace);
   const line = shape.line();
   const width = area.line?.widthMm ?? line.width;
-  const runs = line.paths.filter((path) => lengthOf(path) > 0) as Points[];
+  const runs = line.paths.filter((path) => lengthOf(path) > 0).map((path): Points => path.slice());
   const style = { cap: 'round', join: 'round', miterLimit: 2 } as const;
   return runs.length < 2 ? [area] : runs.map((run) => lineArea(area, run, width, thicken([run], width, false, style)));
 }

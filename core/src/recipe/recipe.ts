@@ -172,7 +172,7 @@ const schema = object({
     .required()
     .max(MOST_OBJECTS, `objects: a design has at most ${MOST_OBJECTS}`)
     .test('ties', '', (objects, context) => {
-      const fault = tiesFault((objects ?? []) as readonly DesignObject[]);
+      const fault = tiesFault(objects ?? []);
       return fault ? context.createError({ message: fault }) : true;
     }),
   decisions: array(decisionSchema).required().max(MOST_DECISIONS),

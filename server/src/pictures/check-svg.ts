@@ -56,5 +56,5 @@ function checkAttribute(attribute: string, value: string): void {
 function checkStyle(text: string): void {
   if (/@import/i.test(text)) refuse('its style imports another file');
   const url = /url\(\s*['"]?\s*(?!#|data:)([^)'"]*)/i.exec(text);
-  if (url) refuse(`it refers to "${url[1].slice(0, 60)}" outside the file`);
+  if (url) refuse(`it refers to "${url[1]?.slice(0, 60)}" outside the file`);
 }

@@ -114,12 +114,12 @@ describe('a project of an earlier version', () => {
       expect(project.recipe).toEqual(parseRecipe(states[position]));
       let back: unknown = project.recipe;
       for (let k = position - 1; k >= 0; k--) {
-        back = apply(back, project.history[k].inverse);
+        back = apply(back, project.history[k]?.inverse ?? []);
         expect(back).withContext(`undone to ${k}`).toEqual(parseRecipe(states[k]));
       }
       let on: unknown = project.recipe;
       for (let k = position; k < CHANGES.length; k++) {
-        on = apply(on, project.history[k].patches);
+        on = apply(on, project.history[k]?.patches ?? []);
         expect(on)
           .withContext(`made again to ${k + 1}`)
           .toEqual(parseRecipe(states[k + 1]));
@@ -131,7 +131,7 @@ describe('a project of an earlier version', () => {
   }
 
   it('keeps what of its history still fits, where a change does not', () => {
-    const states = [beginning(OLD_RECIPES[0].recipe)];
+    const states = [beginning(OLD_RECIPES[0]?.recipe)];
     for (const { patches } of CHANGES) states.push(apply(states[states.length - 1], patches));
     const broken = CHANGES.map((change, k) =>
       k === 1 ? { ...change, inverse: [{ op: 'replace' as const, path: ['nowhere', 'at', 'all'], value: 1 }] } : change,

@@ -27,13 +27,13 @@ export function upgradeTimeline(stored: unknown, history: readonly HistoryEntry[
   const now = upgradeRecipeTo(stored, PATCHED_VERSION);
   const before: unknown[] = [];
   for (let k = position - 1, state = now; k >= 0; k--) {
-    const earlier = patched(state, history[k].inverse);
+    const earlier = patched(state, history[k]?.inverse);
     if (earlier === undefined) break;
     before.unshift((state = earlier));
   }
   const after: unknown[] = [];
   for (let k = position, state = now; k < history.length; k++) {
-    const later = patched(state, history[k].patches);
+    const later = patched(state, history[k]?.patches);
     if (later === undefined) break;
     after.push((state = later));
   }
@@ -45,7 +45,7 @@ export function upgradeTimeline(stored: unknown, history: readonly HistoryEntry[
     recipe,
     position: earlier.length,
     history: states.slice(1).map((state, k) => ({
-      label: history[first + k].label,
+      label: history[first + k]?.label ?? '',
       patches: between(states[k], state),
       inverse: between(state, states[k]),
     })),
@@ -65,7 +65,7 @@ function recipes(states: readonly unknown[]): Recipe[] {
   return out;
 }
 
-function patched(state: unknown, patches: readonly Patch[]): unknown {
+function patched(state: unknown, patches: readonly Patch[] = []): unknown {
   try {
     return applyPatches(
       state as object,

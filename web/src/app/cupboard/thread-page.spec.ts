@@ -167,7 +167,7 @@ describe('ThreadPage', () => {
 
   it('says what the server refused, and shows what it holds', async () => {
     const open = spyOn(TestBed.inject(MatSnackBar), 'open').and.callThrough();
-    api.setStash = () => throwError(() => new ApiError(0, 'the server cannot be reached')) as never;
+    api.setStash = () => throwError(() => new ApiError(0, 'the server cannot be reached'));
     all('.tile')[0].click();
     await settle();
     await press('One spool more');

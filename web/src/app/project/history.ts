@@ -29,7 +29,7 @@ export function change(
 ): Timeline {
   const [recipe, patches, inverse] = produceWithPatches(line.recipe, (draft) => {
     // What the edit gives back is dropped: it only changes the draft.
-    edit(draft as unknown as Draft<Recipe>);
+    edit(draft);
   });
   if (patches.length === 0) return line;
   const last = line.entries[line.position - 1] as HistoryEntry | undefined;

@@ -187,12 +187,12 @@ export class GridActs {
         const { cols, rows, cellMm } = grid;
         const now = rendering.grid as Draft<GridEdits> | null;
         if (now && now.edits.length < MOST_CHANGES) {
-          now.threads = names as Draft<typeof names>;
+          now.threads = names;
           now.edits.push(edit as Draft<typeof edit>);
           return;
         }
         const edits = now ? [mergeEdits({ cols, rows, edits: [...(now.edits as GridEdits['edits']), edit] })] : [edit];
-        rendering.grid = { cols, rows, cellMm, threads: names, edits } as Draft<GridEdits>;
+        rendering.grid = { cols, rows, cellMm, threads: names, edits };
       },
       true,
     );

@@ -44,7 +44,7 @@ export class ObjectActs {
         hidden: false,
         locked: false,
         of,
-        offsetMm: clearOf(recipe.objects as readonly DesignObject[], of),
+        offsetMm: clearOf(recipe.objects, of),
         widthMm: OUTLINE_MM,
         as: 'satin',
         paint: { hex },

@@ -165,5 +165,5 @@ function assignPlacement(picture: Draft<PictureView['picture']>, placement: Plac
   picture.turn = placement.turn;
   picture.mirror = placement.mirror;
   if (JSON.stringify(picture.mask) !== JSON.stringify(placement.mask))
-    picture.mask = placement.mask as typeof picture.mask;
+    picture.mask = placement.mask;
 }

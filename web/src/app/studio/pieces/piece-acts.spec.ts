@@ -55,7 +55,7 @@ describe('PieceActs', () => {
       pictures: design.pictures.map((picture) => ({ ...picture, method: 'painting' })),
       pieces: design.pieces.map((piece, i) => (i === second ? { ...piece, object: 'shape-1' } : piece)),
     });
-    store.changeWhole('a shape below', ({ objects }) => objects.unshift({ ...objects[0], id: 'shape-1' } as never));
+    store.changeWhole('a shape below', ({ objects }) => objects.unshift({ ...objects[0], id: 'shape-1' }));
     const before = store.line().entries.length;
     acts.orderBefore([second], first);
     expect(store.line().entries.length).toBe(before);

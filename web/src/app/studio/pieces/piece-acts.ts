@@ -54,7 +54,7 @@ export class PieceActs {
     this.decide('stitch kind', pieces, 'sew', (at) => (as === 'auto' ? undefined : { kind: 'sew', at, as, passes }), {
       drawn: (piece) => {
         piece.as = as;
-        piece.passes = passes as ShapeObject['passes'];
+        piece.passes = passes;
       },
     });
   }
@@ -292,7 +292,7 @@ export class PieceActs {
         if (at >= 0) list[at] = made;
         else if (made) list.push(made);
       }
-      recipe.decisions = list.filter((d) => d !== undefined) as typeof recipe.decisions;
+      recipe.decisions = list.filter((d) => d !== undefined);
     });
   }
 

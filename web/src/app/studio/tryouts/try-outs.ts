@@ -3,7 +3,6 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import type { Recipe } from '@open-kite/core';
 import { produce } from 'immer';
 import { draftView } from '../../project/draft-view';
-import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
 import { formatCount } from '../../shared/units';
 import { OpenPicture } from '../open-picture';
@@ -60,7 +59,7 @@ export class TryOuts {
       for (const b of second.axis ? second.values : [undefined]) {
         const parts = [said(first.axis, a), ...(second.axis && b !== undefined ? [said(second.axis, b)] : [])];
         const varied = produce(recipe, (draft) => {
-          const view = draftView(draft as Draft<Recipe>, picture);
+          const view = draftView(draft, picture);
           first.axis?.write(view, a);
           if (b !== undefined) second.axis?.write(view, b);
         });

@@ -108,6 +108,9 @@ export function frameOf(
   };
 }
 
+/** Cloth around a design on the picture of it that the shelf shows. */
+export const PREVIEW_MARGIN_MM = 4;
+
 /** Largest side of a rendered picture in pixels. */
 export const MOST_PIXELS = 12_000;
 

@@ -4,6 +4,7 @@ import {
   figuresOf,
   packDesign,
   readSvg,
+  PREVIEW_MARGIN_MM,
   renderDesign,
   writePng,
   type Chart,
@@ -51,7 +52,7 @@ export async function makeDesign({ recipe, pictures, charts }: DesignJob): Promi
   return {
     key: designKey(recipe, hashes, charts, []),
     packed: packDesign(design),
-    preview: writePng(renderDesign(design, scale, 'sewn', 4)),
+    preview: writePng(renderDesign(design, scale, 'sewn', PREVIEW_MARGIN_MM)),
     figures: { stitches, threads: design.threads.length, minutes: minutes.oneNeedle },
   };
 }

@@ -4,7 +4,13 @@ import {
   provideBrowserGlobalErrorListeners,
   provideZonelessChangeDetection,
 } from '@angular/core';
-import { provideRouter, type Routes, withComponentInputBinding } from '@angular/router';
+import {
+  PreloadAllModules,
+  provideRouter,
+  type Routes,
+  withComponentInputBinding,
+  withPreloading,
+} from '@angular/router';
 import { Shelf } from './shelf/shelf';
 
 const routes: Routes = [
@@ -23,6 +29,7 @@ export const appConfig: ApplicationConfig = {
     provideBrowserGlobalErrorListeners(),
     provideZonelessChangeDetection(),
     provideHttpClient(),
-    provideRouter(routes, withComponentInputBinding()),
+    // Opening a project is what people do next: its code is there before they ask for it.
+    provideRouter(routes, withComponentInputBinding(), withPreloading(PreloadAllModules)),
   ],
 };

@@ -27,6 +27,7 @@ import {
   type PictureWorker,
   type Preview,
 } from './convert-protocol';
+import { SpareWorkers } from './spare-workers';
 
 export type ConversionState = 'opening' | 'working' | 'done' | 'failed' | 'cancelled';
 
@@ -35,6 +36,9 @@ interface Stored {
   readonly id: string;
   readonly designKey: string | null;
 }
+
+/** The first picture of the stitches comes before everything else, for so long. */
+const STAGE_FIRST_MS = 1500;
 
 /** How long settings must rest before the likeness is measured. */
 const REST_MS = 500;
@@ -65,9 +69,10 @@ function shapeOf(object: DesignObject): unknown {
 @Injectable()
 export class Conversion implements OnDestroy {
   private readonly cupboard = inject(Cupboard);
-  private readonly thread = new Worker(new URL('./convert.worker', import.meta.url), { type: 'module' });
+  private readonly workers = inject(SpareWorkers);
+  private readonly thread = this.workers.take('convert');
   private readonly worker: Remote<ConvertWorker> = wrap<ConvertWorker>(this.thread);
-  private readonly viewThread = new Worker(new URL('./picture.worker', import.meta.url), { type: 'module' });
+  private readonly viewThread = this.workers.take('picture');
   private readonly viewer: Remote<PictureWorker> = wrap<PictureWorker>(this.viewThread);
   private viewed: Promise<void> | undefined;
   private job = 0;
@@ -130,6 +135,7 @@ export class Conversion implements OnDestroy {
       this.threadsKnown = this.loadCupboard();
       this.threadsKnown.catch((error: unknown) => this.fail(error));
       this.packed = stored.designKey === null ? undefined : fetchDesign(stored.id, stored.designKey);
+      this.storedPreview = this.packed && fetchPreview(stored.id);
     }
     // Pixels are large: what is stored is shown first.
     const shown = this.packed ? this.shownFirst : Promise.resolve();
@@ -145,6 +151,20 @@ export class Conversion implements OnDestroy {
   private packed: Promise<ArrayBuffer | undefined> | undefined;
   private isShown: () => void = () => undefined;
   private readonly shownFirst = new Promise<void>((resolve) => (this.isShown = resolve));
+
+  private storedPreview: Promise<ImageBitmap | undefined> | undefined;
+
+  /** The picture on the shelf, while what is shown is just what is stored: it stands in until the stitches are drawn. */
+  async takeStoredPreview(): Promise<ImageBitmap | undefined> {
+    const preview = this.asStored() ? this.storedPreview : undefined;
+    this.storedPreview = undefined;
+    return preview;
+  }
+
+  /** All stitches that are in view have been painted: what waited for that goes on. */
+  stageComplete(): void {
+    this.isShown();
+  }
 
   /** Shows the light and the tones of a picture from now on. */
   showPicture(picture: Picture): void {
@@ -203,6 +223,7 @@ export class Conversion implements OnDestroy {
     this.error.set('');
     try {
       if (await this.restore(job, recipe)) return;
+      this.isShown();
       await this.opened;
       if (job !== this.job) return;
       this.state.set('working');
@@ -230,15 +251,21 @@ export class Conversion implements OnDestroy {
       this.packed = undefined;
       if (!made || job !== this.job) return false;
       this.restored(made, recipe);
-    } finally {
+    } catch (error) {
       this.isShown();
+      throw error;
     }
-    await this.compare(job);
+    setTimeout(() => this.isShown(), this.unseen ? 0 : STAGE_FIRST_MS);
+    void this.shownFirst.then(() => this.compare(job));
     return true;
   }
 
+  /** Whether what is shown is just what is stored with the project. */
+  readonly asStored = signal(false);
+
   private restored(made: Converted, recipe: Recipe): void {
     performance.mark('kite-restored');
+    this.asStored.set(true);
     this.show(made, 'full');
     this.finish(recipe);
   }
@@ -266,6 +293,7 @@ export class Conversion implements OnDestroy {
     if (!made) performance.mark('kite-stopped');
     if (!made || request !== this.job) return;
     performance.mark(`kite-${quality}`);
+    this.asStored.set(false);
     this.show(made, quality);
     if (quality !== 'full') return;
     this.finish(recipe);
@@ -344,6 +372,16 @@ async function fetchDesign(id: string, key: string): Promise<ArrayBuffer | undef
   try {
     const answer = await fetch(`/api/projects/${id}/designs/${key}`);
     return answer.ok ? await answer.arrayBuffer() : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** The picture of a project on the shelf; undefined where it cannot be had. */
+async function fetchPreview(id: string): Promise<ImageBitmap | undefined> {
+  try {
+    const answer = await fetch(`/api/projects/${id}/preview`);
+    return answer.ok ? await createImageBitmap(await answer.blob()) : undefined;
   } catch {
     return undefined;
   }

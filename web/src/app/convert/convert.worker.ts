@@ -13,6 +13,7 @@ import {
   pictureOfInput,
   pictureShades,
   preparedPicture,
+  PREVIEW_MARGIN_MM,
   renderDesign,
   StepCache,
   threadCurve,
@@ -242,7 +243,7 @@ const worker: ConvertWorker = {
     if (!finished?.picture) return undefined;
     const figures = figuresOf(finished.stitches, finished.threads.length);
     const scale = 480 / Math.max(finished.picture.width, finished.picture.height);
-    const png = new Uint8Array(writePng(renderDesign(finished, scale, 'sewn', 4)));
+    const png = new Uint8Array(writePng(renderDesign(finished, scale, 'sewn', PREVIEW_MARGIN_MM)));
     const { stitches, minutes, threadChanges } = figures;
     return { png, stitches, threads: finished.threads.length, minutes: minutes.oneNeedle, threadChanges };
   },

@@ -6,6 +6,7 @@ import { EllipsisVertical, ImageUp, LucideAngularModule, RefreshCw, Spool } from
 import { firstValueFrom } from 'rxjs';
 import type { ProjectSummary } from '@open-kite/contract';
 import { Api } from '../api/api';
+import { SpareWorkers } from '../convert/spare-workers';
 import { fileOf, PICTURE_TYPES, projectFromPicture } from '../shared/picture-drop';
 import { formatCount } from '../shared/units';
 
@@ -46,6 +47,7 @@ export class Shelf {
   constructor() {
     inject(DestroyRef).onDestroy(() => clearTimeout(this.again));
     void this.load();
+    inject(SpareWorkers).prepare();
   }
 
   protected async load(): Promise<void> {

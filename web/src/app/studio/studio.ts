@@ -153,7 +153,7 @@ export class Studio {
       if (recipe) void untracked(() => this.conversion.convert(recipe));
     });
     effect(() => {
-      if (this.conversion.state() !== 'done' || !this.conversion.design()) return;
+      if (this.conversion.state() !== 'done' || !this.conversion.design() || this.conversion.asStored()) return;
       clearTimeout(this.previewTimer);
       this.previewTimer = setTimeout(() => void this.keepPreview(), PREVIEW_AFTER_MS);
     });

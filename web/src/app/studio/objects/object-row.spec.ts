@@ -84,9 +84,7 @@ describe('ObjectRow', () => {
     const design = await smallDesign();
     const pieces = design.pieces.map((piece, i) => (i === 1 ? { ...piece, object: 'a' } : piece));
     store = fakeStore();
-    store.changeWhole('two more', ({ objects }) =>
-      objects.push(shape('a', '#c21f26') as never, outline('o', 'a')),
-    );
+    store.changeWhole('two more', ({ objects }) => objects.push(shape('a', '#c21f26') as never, outline('o', 'a')));
     TestBed.configureTestingModule({ providers: studioProviders(fakeConversion({ ...design, pieces }), store) });
     state = TestBed.inject(StudioState);
     fixture = TestBed.createComponent(ObjectRow);

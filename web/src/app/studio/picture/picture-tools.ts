@@ -164,6 +164,5 @@ function assignPlacement(picture: Draft<PictureView['picture']>, placement: Plac
   picture.heightMm = placement.heightMm;
   picture.turn = placement.turn;
   picture.mirror = placement.mirror;
-  if (JSON.stringify(picture.mask) !== JSON.stringify(placement.mask))
-    picture.mask = placement.mask;
+  if (JSON.stringify(picture.mask) !== JSON.stringify(placement.mask)) picture.mask = placement.mask;
 }

@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, Injector, signal } from '@angular/core';
-import type { Design, Look } from '@open-kite/core';
+import { frameOf, PREVIEW_MARGIN_MM, type Design, type Look } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
+import { SpareWorkers } from '../../convert/spare-workers';
 import { ProjectStore } from '../../project/project-store';
 import { Preferences } from '../../shared/preferences';
 import { LitPicture } from '../lit-picture';
@@ -35,7 +36,12 @@ export class StagePainter {
   readonly where = signal<ImageBitmap | undefined>(undefined);
   private canvas: HTMLCanvasElement | undefined;
   private haze: SVGFEGaussianBlurElement | undefined;
-  private readonly tiles = new Tiles(() => this.soon());
+  private readonly workers = inject(SpareWorkers);
+  private readonly tiles = new Tiles(
+    () => this.soon(),
+    () => this.workers.take('draw'),
+    () => this.conversion.stageComplete(),
+  );
   private planned = false;
   private closed = false;
   private drawn: { readonly design: Design; readonly look: Look } | undefined;
@@ -57,6 +63,21 @@ export class StagePainter {
     if (design === this.drawn?.design && look === this.drawn.look) return;
     this.tiles.show(design, look, this.conversion.takeSpares(design));
     this.drawn = { design, look };
+    if (look === 'sewn') void this.standIn(design);
+  }
+
+  /** The picture on the shelf is there before any tile is drawn. */
+  private async standIn(design: Design): Promise<void> {
+    const bitmap = await this.conversion.takeStoredPreview();
+    if (!bitmap) return;
+    if (this.closed || this.drawn?.design !== design || this.drawn.look !== 'sewn') {
+      bitmap.close();
+      return;
+    }
+    const { left, top, width } = frameOf(design, PREVIEW_MARGIN_MM);
+    this.tiles.standIn({ bitmap, scale: bitmap.width / width, left, top });
+    performance.mark('kite-stand-in');
+    this.soon();
   }
 
   /** Reads whatever makes the stage be painted again. */

@@ -2,6 +2,8 @@ import type { Design } from '@open-kite/core';
 import { smallDesign } from '../../test/rig';
 import { Tiles } from './tiles';
 
+const drawer = (): Worker => new Worker(new URL('./draw.worker', import.meta.url), { type: 'module' });
+
 describe('Tiles', () => {
   const size = { width: 400, height: 300 };
   let design: Design;
@@ -15,7 +17,7 @@ describe('Tiles', () => {
     canvas.width = size.width;
     canvas.height = size.height;
     context = canvas.getContext('2d', { willReadFrequently: true }) as CanvasRenderingContext2D;
-    tiles = new Tiles(() => undefined);
+    tiles = new Tiles(() => undefined, drawer);
   });
 
   afterEach(() => tiles.close());
@@ -53,6 +55,28 @@ describe('Tiles', () => {
     const orange = place(21, -9);
     expect(orange[0]).toBeGreaterThan(orange[2] + 80);
     expect(pixel(3, 3)[0]).toBeGreaterThan(200);
+  });
+
+  it('shows a small picture of the whole until there is something better, and tells when all is there', async () => {
+    let complete = 0;
+    tiles.close();
+    tiles = new Tiles(() => undefined, drawer, () => complete++);
+    const whole = document.createElement('canvas');
+    [whole.width, whole.height] = [100, 75];
+    const paint = whole.getContext('2d') as CanvasRenderingContext2D;
+    paint.fillStyle = '#ff00ff';
+    paint.fillRect(0, 0, 100, 75);
+    tiles.show(design, 'sewn');
+    tiles.standIn({ bitmap: await createImageBitmap(whole), scale: 1, left: -50, top: -37.5 });
+    tiles.paint(context, camera, size, 1, undefined);
+    expect(pixel(200, 150)).toEqual([255, 0, 255, 255]);
+    expect(complete).toBe(0);
+    for (let i = 0; i < 200 && complete === 0; i++) {
+      await new Promise((resolve) => setTimeout(resolve, 25));
+      tiles.paint(context, camera, size, 1, undefined);
+    }
+    expect(complete).toBe(1);
+    expect(pixel(200, 150)).not.toEqual([255, 0, 255, 255]);
   });
 
   it('shows the old design until the new one is drawn', async () => {
@@ -141,7 +165,7 @@ describe('Tiles', () => {
   });
 
   it('tells of every tile, also where the picture of the whole is asked for meanwhile', async () => {
-    const stage = new Tiles(() => stage.paint(context, camera, size, 1, undefined));
+    const stage = new Tiles(() => stage.paint(context, camera, size, 1, undefined), drawer);
     stage.show(design, 'sewn');
     // Long enough that the picture of the whole is due as soon as all tiles are there.
     await new Promise((resolve) => setTimeout(resolve, 500));
@@ -213,7 +237,7 @@ describe('Tiles', () => {
     expect(parts.length).toBeGreaterThan(0);
     expect(parts.every(({ width, height }) => width * height < 256 * 256 * 0.3)).toBeTrue();
     expect(after).not.toEqual(before);
-    const anew = new Tiles(() => undefined);
+    const anew = new Tiles(() => undefined, drawer);
     anew.show({ ...design, stitches: moved }, 'sewn');
     expect(await complete(anew)).toEqual(after);
     anew.close();

@@ -71,6 +71,8 @@ export class Tiles {
   private readonly held = new HeldPicture();
   /** The whole, small. */
   private overview: Tile | undefined;
+  /** The whole is only the picture of the shelf, until there is a larger one. */
+  private onlyShelf = false;
   /** Tiles of the scene before, shown until the new ones are there. */
   private before: Tile[] = [];
   private wanted: { key: string; view: View }[] = [];
@@ -97,9 +99,17 @@ export class Tiles {
   /** Whether tiles have been missing since the stage was last complete. */
   private incomplete = false;
 
-  constructor(private readonly changed: () => void) {
+  /**
+   * @param changed something new is there to be painted
+   * @param complete every tile in view has been painted
+   */
+  constructor(
+    private readonly changed: () => void,
+    takeWorker: () => Worker,
+    private readonly complete: () => void = () => undefined,
+  ) {
     this.artists = Array.from({ length: DRAWERS }, () => {
-      const worker = new Worker(new URL('./draw.worker', import.meta.url), { type: 'module' });
+      const worker = takeWorker();
       const artist = { worker, flying: new Set<string>() };
       worker.addEventListener('message', ({ data }: MessageEvent<DrawAnswer>) => this.arrived(artist, data));
       return artist;
@@ -123,6 +133,7 @@ export class Tiles {
     this.tiles = kept;
     this.overview?.bitmap.close();
     this.overview = undefined;
+    this.onlyShelf = false;
     this.momentFlying = false;
     this.moment = undefined;
     this.momentKey = '';
@@ -141,6 +152,12 @@ export class Tiles {
     this.wanted = this.survey(this.shown).missing;
     this.incomplete = this.wanted.length > 0;
     this.askForTiles();
+  }
+
+  /** Shows a small picture of the whole wherever there is nothing better yet. */
+  standIn(tile: Tile): void {
+    if (this.overview) tile.bitmap.close();
+    else [this.overview, this.onlyShelf] = [tile, true];
   }
 
   /**
@@ -189,6 +206,7 @@ export class Tiles {
       if (this.incomplete) {
         this.joined.part();
         performance.mark('kite-all-tiles');
+        this.complete();
       }
     }
     for (const { tile, x, y } of sharp) context.drawImage(tile.bitmap, x, y);
@@ -408,7 +426,7 @@ export class Tiles {
   private overviewRequest(): { key: string; view: View } | undefined {
     const box = this.design?.picture;
     const idle = this.artists.every(({ flying }) => flying.size === 0);
-    if (this.overview || !box || !idle) return undefined;
+    if ((this.overview && !this.onlyShelf) || !box || !idle) return undefined;
     const early = this.overviewAt - performance.now();
     if (early > 0) {
       clearTimeout(this.overviewTimer);
@@ -453,7 +471,8 @@ export class Tiles {
       const tile = { bitmap, scale: view.scale, left: view.left / view.scale, top: view.top / view.scale };
       artist.flying.delete(key);
       if (key === OVERVIEW_KEY) {
-        this.overview = tile;
+        this.overview?.bitmap.close();
+        [this.overview, this.onlyShelf] = [tile, false];
         return;
       }
       if (view.scale === this.scale) performance.mark('kite-tile');

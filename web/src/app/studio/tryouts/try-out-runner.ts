@@ -2,6 +2,7 @@ import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { stashKeys, type Recipe } from '@open-kite/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import type { ConvertWorker } from '../../convert/convert-protocol';
+import { SpareWorkers } from '../../convert/spare-workers';
 import { Cupboard } from '../../cupboard/cupboard';
 import { ProjectStore } from '../../project/project-store';
 
@@ -35,6 +36,7 @@ const HANDS = 2;
 export class TryOutRunner implements OnDestroy {
   private readonly store = inject(ProjectStore);
   private readonly cupboard = inject(Cupboard);
+  private readonly workers = inject(SpareWorkers);
   private hands: Hand[] = [];
   private run = 0;
   private count = 0;
@@ -54,7 +56,7 @@ export class TryOutRunner implements OnDestroy {
     const waiting = this.list().map(({ id }) => id);
     await Promise.all(
       Array.from({ length: Math.min(HANDS, variants.length) }, async () => {
-        const thread = new Worker(new URL('../../convert/convert.worker', import.meta.url), { type: 'module' });
+        const thread = this.workers.take('convert');
         const worker = wrap<ConvertWorker>(thread);
         const hand = { thread, worker };
         this.hands.push(hand);

@@ -1,6 +1,7 @@
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import type { Look } from '@open-kite/core';
 import { UserError } from '@open-kite/server/user-error';
+import type { ServeFlags } from './commands/serve.js';
 import { CONVERT_OPTIONS, chartOption, colourOption, type ConvertFlags } from './options.js';
 
 // What a command needs is loaded when it runs: help and wrong words are answered at once.
@@ -98,10 +99,12 @@ const port = (text: string): number => {
 
 sub('serve')
   .description('the application in a browser')
-  .option('--port <n>', 'port on 127.0.0.1', port, 4780)
+  .option('--port <n>', 'port', port, 4780)
+  .option('--host <address>', 'address other machines reach it under; 127.0.0.1 where it is not given')
+  .option('--passcode-file <file>', 'file with the passcode others are asked for')
   .option('--data <folder>', 'where projects are kept', 'data')
   .option('--demo', 'fill an empty store with the sample projects')
-  .action(async (flags: { port: number; data: string; demo?: boolean }) => {
+  .action(async (flags: ServeFlags) => {
     const { serveCommand } = await import('./commands/serve.js');
     await serveCommand(flags);
   });

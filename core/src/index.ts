@@ -1,6 +1,7 @@
 export * from './artwork/artwork.js';
 export * from './artwork/read-svg.js';
 export * from './artwork/scribbles.js';
+export { entitiesOf } from './artwork/svg-tree.js';
 export * from './colour/chart-files.js';
 export * from './colour/chart-schema.js';
 export * from './colour/charts.js';

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pictureOf, viewOf, withView, type PictureView } from '@open-kite/core';
-import { addPicture, firstRecipeOf, type Stores } from '@open-kite/server';
+import { addPicture, type Stores } from '@open-kite/server';
 
 const ARTWORK = fileURLToPath(new URL('../artwork', import.meta.url));
 
@@ -42,12 +42,12 @@ const SAMPLES: readonly Sample[] = [
  * Fills an empty store with the sample projects: all of them stand on the shelf at once, and get their stitches one after
  * the other, the first on the shelf first.
  */
-export async function seedSamples({ pictures, projects, cupboard, charts, designs }: Stores): Promise<void> {
+export async function seedSamples({ pictures, projects, cupboard, charts, designs, reading }: Stores): Promise<void> {
   fillCupboard(cupboard, charts);
   const made: string[] = [];
   for (const sample of SAMPLES) {
-    const picture = await addPicture(pictures, await readFile(join(ARTWORK, sample.file)));
-    const first = await firstRecipeOf(pictures.get(picture.hash));
+    const picture = await addPicture(pictures, reading, await readFile(join(ARTWORK, sample.file)));
+    const first = await reading.firstRecipe(pictures.get(picture.hash));
     const object = pictureOf(first);
     if (!object) throw new Error(`${sample.name}: there is no picture in its recipe`);
     const recipe = sample.change ? withView(first, sample.change(viewOf(first, object))) : first;

@@ -102,7 +102,7 @@ describe('the API', () => {
   it('keeps the shapes of vector artwork, and the size it asks for', async () => {
     const svg =
       '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="30mm" viewBox="0 0 60 30"><rect x="5" y="5" width="20" height="20" fill="#2c6e80"/></svg>';
-    const picture = await ask('POST', '/api/pictures', svg);
+    const picture = await ask('POST', '/api/pictures', Buffer.from(svg));
     expect(picture.body.kind).toBe('svg');
     const source = await fetch(`${server.address}/api/pictures/${picture.body.hash}/source`);
     expect(source.headers.get('content-type')).toContain('text/plain');
@@ -115,7 +115,7 @@ describe('the API', () => {
 
   it('answers bad uploads with one sentence and stores nothing', async () => {
     const before = (await ask('GET', '/api/projects')).body;
-    const text = await ask('POST', '/api/pictures', 'hello');
+    const text = await ask('POST', '/api/pictures', Buffer.from('hello'));
     expect(text.status).toBe(422);
     expect(text.body.error).toMatch(/^not a picture that can be read \(/);
     expect(text.body.error).not.toContain('\n');

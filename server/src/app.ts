@@ -6,11 +6,14 @@ import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Logger } from 'pino';
 import type { Chart } from '@open-kite/core';
+import { ownPagesOnly } from './access/own-pages-only.js';
+import { passcodeGate, type KeptPasscode } from './access/passcode.js';
 import { chartRoutes } from './api/charts-on-paper.js';
 import { cupboardRoutes } from './api/cupboard.js';
 import { pictureRoutes } from './api/pictures.js';
 import { projectRoutes } from './api/projects.js';
 import type { DesignPool } from './jobs/design-pool.js';
+import type { ReadingPool } from './jobs/reading-pool.js';
 import { MOST_BYTES } from './pictures/decode.js';
 import type { CupboardStore } from './store/cupboard.js';
 import type { PictureStore } from './store/pictures.js';
@@ -21,11 +24,15 @@ export interface AppDeps {
   readonly pictures: PictureStore;
   readonly projects: ProjectStore;
   readonly cupboard: CupboardStore;
+  /** Reads what is uploaded. */
+  readonly reading: ReadingPool;
   /** Charts that ship with the application. */
   readonly charts: readonly Chart[];
   /** Tells which projects are still being made. */
   readonly designs?: Pick<DesignPool, 'making'>;
   readonly log: Logger;
+  /** Asked of everybody, where the server is reached from other machines. */
+  readonly passcode?: KeptPasscode;
   /** Folder of the built interface; absent in tests of the API alone. */
   readonly webFolder?: string;
 }
@@ -71,11 +78,14 @@ export function createApp(deps: AppDeps): Express {
     }),
   );
 
+  app.use(ownPagesOnly(deps.passcode !== undefined));
+  if (deps.passcode) app.use(passcodeGate(deps.passcode));
+
   app.get('/api/health', (_request, response) => {
     response.json({ ok: true });
   });
-  app.use('/api/pictures', pictureRoutes(deps.pictures));
-  app.use('/api/projects', projectRoutes(deps.projects, deps.pictures, deps.designs?.making));
+  app.use('/api/pictures', pictureRoutes(deps.pictures, deps.reading));
+  app.use('/api/projects', projectRoutes(deps.projects, deps.pictures, deps.reading, deps.designs?.making));
   app.use('/api/chart', chartRoutes());
   app.use('/api', cupboardRoutes(deps.cupboard, deps.charts));
   app.use('/api', (request) => {

@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { pino } from 'pino';
 import { createRaster, defaultRecipe, convert } from '@open-kite/core';
 import { createApp } from './app.js';
+import { createReadingPool } from './jobs/reading-pool.js';
 import { openDatabase } from './store/database.js';
 import { createPictureStore } from './store/pictures.js';
 import { createCupboardStore } from './store/cupboard.js';
@@ -16,6 +17,7 @@ import { writeWorksheet } from './worksheet.js';
 describe('the interface', () => {
   let folder: string;
   let server: Server;
+  const reading = createReadingPool();
   let address: string;
 
   beforeEach(async () => {
@@ -30,6 +32,7 @@ describe('the interface', () => {
       projects: createProjectStore(db, now),
       cupboard: createCupboardStore(db, now),
       charts: [],
+      reading,
       log: pino({ level: 'silent' }),
       webFolder: join(folder, 'web'),
     });

@@ -1,15 +1,19 @@
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import type { Duplex } from 'node:stream';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import type { Chart } from '@open-kite/core';
+import { keepPasscode } from './access/passcode.js';
 import { createApp } from './app.js';
 import { CHART_FOLDER, readCharts, ROOT } from './charts.js';
 import { createDesignPool, type DesignPool } from './jobs/design-pool.js';
+import { createReadingPool, type ReadingPool } from './jobs/reading-pool.js';
 import { createCupboardStore, type CupboardStore } from './store/cupboard.js';
 import { openDatabase } from './store/database.js';
 import { createPictureStore, type PictureStore } from './store/pictures.js';
 import { createProjectStore, type ProjectStore } from './store/projects.js';
+import { UserError } from './user-error.js';
 
 /** Folder of the built interface. */
 export const WEB_FOLDER = join(ROOT, 'web', 'dist', 'browser');
@@ -17,7 +21,9 @@ export const WEB_FOLDER = join(ROOT, 'web', 'dist', 'browser');
 export interface ServeOptions {
   /** 0 takes any free port. */
   readonly port: number;
+  /** Address other machines reach it under; needs a passcode. */
   readonly host?: string;
+  readonly passcode?: string;
   /** Folder of the store; `:memory:` keeps nothing. */
   readonly data: string;
   readonly logLevel?: string;
@@ -31,6 +37,7 @@ export interface Stores {
   readonly cupboard: CupboardStore;
   readonly charts: readonly Chart[];
   readonly designs: DesignPool;
+  readonly reading: ReadingPool;
 }
 
 export interface RunningServer {
@@ -41,8 +48,24 @@ export interface RunningServer {
   close(): Promise<void>;
 }
 
-/** Opens the store, fills it if it is empty, and listens. On 127.0.0.1 unless told otherwise. */
+/** What is no HTTP is answered once, and the line is closed. */
+function answerNonsense(_error: Error, socket: Duplex): void {
+  if (!socket.writable) return;
+  const body = '{"error":"the request could not be read"}';
+  const head = `HTTP/1.1 400 Bad Request\r\nContent-Type: application/json\r\nContent-Length: ${body.length}`;
+  socket.end(`${head}\r\nConnection: close\r\n\r\n${body}`);
+}
+
+/**
+ * Opens the store, fills it if it is empty, and listens. On 127.0.0.1 unless told otherwise.
+ * @throws UserError where other machines would reach it without a passcode
+ */
 export async function serve(options: ServeOptions): Promise<RunningServer> {
+  const host = options.host ?? '127.0.0.1';
+  const passcode = options.passcode === undefined ? undefined : keepPasscode(options.passcode);
+  if (!passcode && !['127.0.0.1', '::1', 'localhost'].includes(host)) {
+    throw new UserError(400, `--host ${host}: other machines would reach it; give it a passcode (--passcode-file)`);
+  }
   const db = openDatabase(options.data === ':memory:' ? options.data : join(options.data, 'open-kite.sqlite'));
   try {
     const now = (): string => new Date().toISOString();
@@ -51,27 +74,29 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     const cupboard = createCupboardStore(db, now);
     const charts = readCharts(CHART_FOLDER);
     const designs = createDesignPool(projects, pictures, charts);
-    const stores: Stores = { pictures, projects, cupboard, charts, designs };
+    const reading = createReadingPool();
+    const stores: Stores = { pictures, projects, cupboard, charts, designs, reading };
     const log = pino({ level: options.logLevel ?? 'warn' });
-    const app = createApp({ ...stores, log, webFolder: WEB_FOLDER });
-    const host = options.host ?? '127.0.0.1';
+    const app = createApp({ ...stores, log, passcode, webFolder: WEB_FOLDER });
     const server = await new Promise<Server>((resolve, reject) => {
       const listening: Server = app.listen(options.port, host, (error?: Error) =>
         error ? reject(error) : resolve(listening),
       );
     });
+    server.on('clientError', answerNonsense);
     const { port } = server.address() as AddressInfo;
     let closing = false;
     const seeded = (projects.list().length === 0 ? options.seed?.(stores) : undefined) ?? Promise.resolve();
     // Whoever waits for it hears why; a server that is closed meanwhile is no fault.
     seeded.catch((error: unknown) => closing || log.error(error));
     return {
-      address: `http://${host}:${port}`,
+      address: `http://${host.includes(':') ? `[${host}]` : host}:${port}`,
       stores,
       seeded,
       close: async () => {
         closing = true;
         await designs.close();
+        await reading.close();
         await seeded.catch(() => undefined);
         await new Promise<void>((resolve) => {
           server.close(() => {

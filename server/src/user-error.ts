@@ -2,7 +2,7 @@
 export class UserError extends Error {
   /** @param status HTTP status that fits; the command line exits with 2 for all of them */
   constructor(
-    readonly status: 400 | 404 | 409 | 413 | 415 | 422,
+    readonly status: 400 | 403 | 404 | 409 | 413 | 415 | 421 | 422 | 429 | 503,
     message: string,
     readonly details: Readonly<Record<string, unknown>> = {},
   ) {

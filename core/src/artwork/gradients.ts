@@ -3,7 +3,7 @@ import type { Gradient, GradientStop } from './artwork.js';
 import { lengthIn } from './lengths.js';
 import { chain, mapPoint, parseTransform, type Matrix } from './matrix.js';
 import { parseColour, shareOf, styleOf } from './style.js';
-import type { StyleRule } from './style-sheet.js';
+import type { StyleRules } from './style-rules.js';
 import type { SvgElement } from './svg-tree.js';
 
 /** A box in user units: left, top, width, height. */
@@ -21,7 +21,7 @@ const MOST_LINKS = 8;
 export function readGradient(
   element: SvgElement,
   ids: ReadonlyMap<string, SvgElement>,
-  rules: readonly StyleRule[],
+  rules: StyleRules,
   box: Box,
   toArtwork: Matrix,
 ): Gradient | undefined {
@@ -57,7 +57,7 @@ export function readGradient(
 
 const IDENTITY_MAP: Matrix = { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 };
 
-function stopsOf(element: SvgElement | undefined, rules: readonly StyleRule[]): GradientStop[] {
+function stopsOf(element: SvgElement | undefined, rules: StyleRules): GradientStop[] {
   let last = 0;
   return (element?.children ?? [])
     .filter((child) => child.name === 'stop')

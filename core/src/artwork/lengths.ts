@@ -15,13 +15,17 @@ const UNITS: Readonly<Record<string, number>> = {
   ex: 8,
 };
 
+const LONGEST_LENGTH = 200;
+
 /**
  * A length of SVG in user units.
  * @param whole what 100 % is
  * @returns undefined for what is no length
  */
 export function lengthIn(text: string | undefined, whole: number): number | undefined {
-  const match = /^\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?)\s*([a-z]*|%)\s*$/i.exec(text ?? '');
+  // No length is longer; and every pattern here reads a text once, whatever stands in it.
+  if (!text || text.length > LONGEST_LENGTH) return undefined;
+  const match = /^([-+]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[-+]?\d+)?)\s*([a-z]*|%)$/i.exec(text.trim());
   if (!match) return undefined;
   const value = Number(match[1]);
   const unit = match[2].toLowerCase();
@@ -32,7 +36,7 @@ export function lengthIn(text: string | undefined, whole: number): number | unde
 /** Numbers separated by spaces or commas; what is no number ends the list. */
 export function numbersIn(text: string | undefined): number[] {
   const out: number[] = [];
-  for (const part of (text ?? '').match(/[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?/gi) ?? []) {
+  for (const part of (text ?? '').match(/[-+]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[-+]?\d+)?/gi) ?? []) {
     const value = Number(part);
     if (!Number.isFinite(value)) break;
     out.push(value);

@@ -33,9 +33,12 @@ export function scaleOf({ a, b, c, d }: Matrix): number {
   return Math.sqrt(Math.abs(a * d - b * c));
 }
 
+const LONGEST_TRANSFORM = 20_000;
+
 /** A `transform` attribute; undefined where it cannot be read. */
 export function parseTransform(text: string | undefined): Matrix | undefined {
   if (!text?.trim()) return IDENTITY;
+  if (text.length > LONGEST_TRANSFORM) return undefined;
   try {
     const m = compose(fromDefinition(fromTransformAttribute(text.trim())));
     return Object.values(m).every((v) => Number.isFinite(v)) ? m : undefined;

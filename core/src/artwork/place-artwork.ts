@@ -1,6 +1,6 @@
 import { curveThrough, flatten, flattenRing, reverseCurve, type Curve } from '../geometry/curve.js';
 import { common, fillRings, thicken, type Rings } from '../geometry/polygons.js';
-import { areaWithin, signedArea } from '../geometry/polyline.js';
+import { areaWithin, boundsOf, signedArea } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { placedFrame, sourceToHoop, type Placement } from '../picture/frame.js';
 import { maskCurve } from '../picture/mask.js';
@@ -35,6 +35,7 @@ const SAME_AREA = 0.002;
 export function placeArtwork(artwork: Artwork, placement: Placement): PlacedArtwork {
   const map = mapOf(artwork, placement);
   const mask = maskRings(placement);
+  const page = pageOf(artwork, map);
   const shapes: PlacedShape[] = [];
   const problems: ArtProblem[] = artwork.problems.map((problem) => {
     if (problem.x === undefined || problem.y === undefined) return problem;
@@ -44,7 +45,7 @@ export function placeArtwork(artwork: Artwork, placement: Placement): PlacedArtw
   for (const shape of artwork.shapes) {
     const fill = shape.stroke ? placeLine(shape, map) : placeFill(shape, map, problems);
     const placed = { ...fill, gradient: shape.stroke ? undefined : placeGradient(shape.gradient, map) };
-    const clipped = clip(placed, shape, map, mask);
+    const clipped = clip(placed, shape, map, reachesBeyond(placed.rings, page) ? [...mask, page] : mask);
     if (clipped.rings.length > 0) shapes.push(clipped);
   }
   return { shapes, problems };
@@ -82,13 +83,31 @@ function mapOf({ widthMm, heightMm }: Artwork, placement: Placement): Matrix {
   };
 }
 
+/** Nothing far beyond the page is sewn, however far a shape reaches: half the page's longer side around it. */
+function pageOf({ widthMm, heightMm }: Artwork, map: Matrix): Rings {
+  const rim = Math.max(widthMm, heightMm) / 2;
+  const corners = [
+    [-rim, -rim],
+    [widthMm + rim, -rim],
+    [widthMm + rim, heightMm + rim],
+    [-rim, heightMm + rim],
+  ];
+  return fillRings([corners.flatMap(([x, y]) => mapPoint(map, x, y))], 'nonzero');
+}
+
+function reachesBeyond(rings: Rings, page: Rings): boolean {
+  if (rings.length === 0) return false;
+  const [own, all] = [boundsOf(rings), boundsOf(page)];
+  return own.left < all.left || own.right > all.right || own.top < all.top || own.bottom > all.bottom;
+}
+
 /** Outline of what is used of the picture, around the hoop's middle. */
-function maskRings(placement: Placement): Rings | undefined {
-  if (!placement.mask) return undefined;
+function maskRings(placement: Placement): readonly Rings[] {
+  if (!placement.mask) return [];
   const frame = placedFrame(placement);
   const [cx, cy] = [(frame.left + frame.right) / 2, (frame.top + frame.bottom) / 2];
   const ring = flattenRing(maskCurve(placement.mask), FLATNESS);
-  return fillRings([ring.map((v, i) => v - (i % 2 === 0 ? cx : cy))], 'nonzero');
+  return [fillRings([ring.map((v, i) => v - (i % 2 === 0 ? cx : cy))], 'nonzero')];
 }
 
 function placeFill(shape: ArtShape, map: Matrix, problems: ArtProblem[]): PlacedShape {
@@ -171,15 +190,15 @@ function placeLine(shape: ArtShape, map: Matrix): PlacedShape {
   return { shape, rings, outline: polygonCurves(rings), line: { paths, widthMm } };
 }
 
-function clip(placed: PlacedShape, shape: ArtShape, map: Matrix, mask: Rings | undefined): PlacedShape {
-  if (shape.clips.length === 0 && !mask) return placed;
+function clip(placed: PlacedShape, shape: ArtShape, map: Matrix, masks: readonly Rings[]): PlacedShape {
+  if (shape.clips.length === 0 && masks.length === 0) return placed;
   let { rings } = placed;
   const whole = areaWithin(rings);
   for (const region of shape.clips) {
     const curves = region.curves.map((curve) => flattenRing(closeCurve(mapCurve(curve, map)), FLATNESS));
     rings = common(rings, fillRings(curves, region.rule));
   }
-  if (mask) rings = common(rings, mask);
+  for (const mask of masks) rings = common(rings, mask);
   // A shape that lies wholly inside keeps its own curves.
   if (Math.abs(areaWithin(rings) - whole) <= whole * 1e-4) return placed;
   return { shape, rings, outline: polygonCurves(rings), gradient: placed.gradient };

@@ -1,12 +1,13 @@
 import { boundsOf } from '../geometry/polyline.js';
-import { flatten } from '../geometry/curve.js';
+import { flatten, type Curve } from '../geometry/curve.js';
 import type { ArtProblem, ArtShape, Artwork, ClipRegion, Gradient } from './artwork.js';
 import { meanOfGradient, readGradient, type Box } from './gradients.js';
 import { lengthIn, numbersIn, UNITS_PER_MM } from './lengths.js';
 import { chain, IDENTITY, mapPoint, parseTransform, scaleOf, viewBoxMap, type Matrix } from './matrix.js';
 import { DRAWN, mapCurve, outlineOf, type Outline } from './outlines.js';
-import { readStyleSheet, type StyleRule } from './style-sheet.js';
-import { parsePaint, shareOf, styleOf, type PaintValue, type Style } from './style.js';
+import { StyleRules } from './style-rules.js';
+import { readStyleSheet } from './style-sheet.js';
+import { parsePaint, referenceIn, shareOf, styleOf, type PaintValue, type Style } from './style.js';
 import { elementsById, readSvgTree, type SvgElement } from './svg-tree.js';
 
 /** A file may draw at most so much, `use` counted as often as it is used. */
@@ -66,8 +67,10 @@ class Reader {
   private readonly shapes: ArtShape[] = [];
   private readonly problems: ArtProblem[] = [];
   private readonly ids: ReadonlyMap<string, SvgElement>;
-  private readonly rules: readonly StyleRule[];
+  private readonly rules: StyleRules;
   private readonly clipCache = new Map<string, Outline>();
+  /** Lines wider than this cover everything, wherever they lie on the picture; in mm. */
+  private readonly widest: number;
   private segments = 0;
   private visits = 0;
 
@@ -77,8 +80,9 @@ class Reader {
     private readonly width: number,
     private readonly height: number,
   ) {
+    this.widest = (2 * Math.sqrt(width * width + height * height)) / UNITS_PER_MM;
     this.ids = elementsById(root);
-    this.rules = styleSheets(root).flatMap(readStyleSheet);
+    this.rules = new StyleRules(styleSheets(root).flatMap(readStyleSheet));
   }
 
   read(): Artwork {
@@ -215,7 +219,7 @@ class Reader {
   private clipped(element: SvgElement, context: Context): Context {
     const value = context.style['clip-path'];
     if (!value || value === 'none') return context;
-    const id = /^url\(\s*['"]?#([^'")]+)/.exec(value)?.[1];
+    const id = referenceIn(value)?.id;
     const target = id === undefined ? undefined : this.ids.get(id);
     if (target?.name !== 'clipPath') {
       this.tell(`The clip path of ${nameOf(element)} is not in the file; it is sewn whole.`, context);
@@ -262,7 +266,8 @@ class Reader {
     const filled = fill && context.opacity * fill.opacity * shareOf(style['fill-opacity']);
     // An open run of lines has an inside as well, but a single line has none.
     const solid = outline.curves.some((curve) => curve.kinds.length > 1 || curve.kinds[0] === 'C');
-    if (fill && filled !== undefined && filled >= LEAST_OPACITY && solid) {
+    const addFill = (): void => {
+      if (!fill || filled === undefined || filled < LEAST_OPACITY || !solid) return;
       const rule = style['fill-rule'] === 'evenodd' ? 'evenodd' : 'nonzero';
       this.add({
         name,
@@ -274,12 +279,35 @@ class Reader {
         gradient: fill.gradient,
         clips,
       });
+    };
+    if (hasMarkers(element.name, style)) {
+      this.tell(`The markers of ${name} are left out: draw arrowheads as shapes.`, context, x, y);
     }
+    // Painted in the order that is asked for: a line may lie below its own fill.
+    const first = /^\s*(fill|stroke|markers)/i.exec(style['paint-order'] ?? '')?.[1].toLowerCase();
+    const strokeFirst = first === 'stroke' || (first === 'markers' && /stroke[\s\S]*fill/i.test(style['paint-order']));
+    if (!strokeFirst) addFill();
+    this.addStroke(element, outline, curves, context, box, x, y);
+    if (strokeFirst) addFill();
+  }
+
+  private addStroke(
+    element: SvgElement,
+    outline: Outline,
+    curves: readonly Curve[],
+    context: Context,
+    box: Box,
+    x: number,
+    y: number,
+  ): void {
+    const { style, map, clips } = context;
+    const name = nameOf(element);
     const stroke = this.paint(element, parsePaint(style['stroke'], style), context, box, x, y);
     if (!stroke) return;
     const opacity = context.opacity * stroke.opacity * shareOf(style['stroke-opacity']);
     const diagonal = Math.sqrt((context.viewWidth ** 2 + context.viewHeight ** 2) / 2);
-    const width = (lengthIn(style['stroke-width'] ?? '1', diagonal) ?? 1) * scaleOf(map);
+    // A line wider than all there is to see covers all of it.
+    const width = Math.min((lengthIn(style['stroke-width'] ?? '1', diagonal) ?? 1) * scaleOf(map), this.widest);
     if (!(width > 0) || opacity < LEAST_OPACITY) return;
     const dashes = numbersIn(style['stroke-dasharray']);
     if (dashes.some((dash) => dash > 0)) this.tell(`The dashes of ${name} are sewn as one line.`, context, x, y);
@@ -371,6 +399,11 @@ const allText = (element: SvgElement): string => element.text + element.children
 
 const nameOf = ({ name, attributes }: SvgElement): string =>
   attributes['id'] ? `<${name}> “${attributes['id'].slice(0, 40)}”` : `<${name}>`;
+
+/** Whether arrowheads and the like are asked for on an element that can carry them. */
+const hasMarkers = (kind: string, style: Style): boolean =>
+  ['path', 'line', 'polyline', 'polygon'].includes(kind) &&
+  ['marker', 'marker-start', 'marker-mid', 'marker-end'].some((key) => (style[key] ?? 'none') !== 'none');
 
 function oneOf<T extends string>(value: string | undefined, known: readonly T[]): T {
   return known.find((k) => k === value) ?? known[0];

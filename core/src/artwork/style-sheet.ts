@@ -1,7 +1,6 @@
 import type { CssNode, Selector } from 'css-tree';
 import parse from 'css-tree/parser';
 import walk from 'css-tree/walker';
-import type { SvgElement } from './svg-tree.js';
 
 /** One selector of a style sheet with what it declares. */
 export interface StyleRule {
@@ -17,7 +16,7 @@ export interface Declaration {
 }
 
 /** One compound of a selector, and whether the one before must be its parent or any ancestor. */
-interface Step {
+export interface Step {
   readonly combinator: ' ' | '>';
   readonly type?: string;
   readonly id?: string;
@@ -91,27 +90,4 @@ function stepsOf(selector: Selector): Step[] | undefined {
     }
   });
   return known ? [...steps, step] : undefined;
-}
-
-/** Whether a rule means an element. */
-export function matches(rule: StyleRule, element: SvgElement): boolean {
-  return matchesFrom(rule.steps, rule.steps.length - 1, element);
-}
-
-function matchesFrom(steps: readonly Step[], i: number, element: SvgElement): boolean {
-  const step = steps[i];
-  if (!fits(step, element)) return false;
-  if (i === 0) return true;
-  for (let at = element.parent; at; at = at.parent) {
-    if (matchesFrom(steps, i - 1, at)) return true;
-    if (step.combinator === '>') return false;
-  }
-  return false;
-}
-
-function fits({ type, id, classes }: Step, { name, attributes }: SvgElement): boolean {
-  if ((type && type !== name) || (id && id !== attributes['id'])) return false;
-  if (classes.length === 0) return true;
-  const own = (attributes['class'] ?? '').split(/\s+/);
-  return classes.every((c) => own.includes(c));
 }

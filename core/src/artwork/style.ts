@@ -1,6 +1,7 @@
 import colours from 'color-string';
 import { toHex } from '../colour/srgb.js';
-import { matches, readDeclarations, type Declaration, type StyleRule } from './style-sheet.js';
+import { readDeclarations, type Declaration } from './style-sheet.js';
+import type { StyleRules } from './style-rules.js';
 import type { SvgElement } from './svg-tree.js';
 
 /** Properties that count here, and whether children take them over. */
@@ -19,6 +20,11 @@ const PROPERTIES: Readonly<Record<string, boolean>> = {
   visibility: true,
   'clip-rule': true,
   'font-family': true,
+  'paint-order': true,
+  marker: true,
+  'marker-start': true,
+  'marker-mid': true,
+  'marker-end': true,
   opacity: false,
   display: false,
   'clip-path': false,
@@ -31,7 +37,7 @@ const PROPERTIES: Readonly<Record<string, boolean>> = {
 export type Style = Readonly<Record<string, string>>;
 
 /** The style of an element: attributes, then style sheets by weight, then its own `style`; some of it inherited. */
-export function styleOf(element: SvgElement, inherited: Style, rules: readonly StyleRule[]): Style {
+export function styleOf(element: SvgElement, inherited: Style, rules: StyleRules): Style {
   const out: Record<string, string> = {};
   for (const [name, passesDown] of Object.entries(PROPERTIES)) {
     if (passesDown && inherited[name] !== undefined) out[name] = inherited[name];
@@ -45,15 +51,29 @@ export function styleOf(element: SvgElement, inherited: Style, rules: readonly S
   };
   for (const [name, value] of Object.entries(element.attributes)) set(name, value.trim());
   const declared: (Declaration & { weight: number })[] = [];
-  for (const rule of rules) {
-    if (!matches(rule, element)) continue;
-    for (const d of rule.declarations) declared.push({ ...d, weight: rule.weight + (d.important ? 1e9 : 0) });
-  }
+  for (const d of rules.declarationsFor(element)) declared.push({ ...d, weight: d.weight + (d.important ? 1e9 : 0) });
   const own = element.attributes['style'];
   if (own) for (const d of readDeclarations(own)) declared.push({ ...d, weight: d.important ? 2e9 : 1e8 });
   declared.sort((a, b) => a.weight - b.weight);
   for (const { property, value } of declared) set(property, value);
   return out;
+}
+
+/** No colour and no reference is longer. */
+const LONGEST_PAINT = 1000;
+
+/** Id that a `url(#id)` at the start of a value refers to, within quotes or without, and what stands behind it. */
+export function referenceIn(value: string): { readonly id: string; readonly rest: string } | undefined {
+  const text = value.slice(0, LONGEST_PAINT).trim();
+  if (!/^url\(/i.test(text)) return undefined;
+  const end = text.indexOf(')');
+  if (end < 0) return undefined;
+  const inside = text.slice(4, end).trim();
+  const quoted = /^(['"])(.*)\1$/.exec(inside);
+  const target = (quoted ? quoted[2] : inside).trim();
+  return target.startsWith('#') && target.length > 1
+    ? { id: target.slice(1), rest: text.slice(end + 1).trim() }
+    : undefined;
 }
 
 /** What something is painted with. */
@@ -66,11 +86,14 @@ export type PaintValue =
 /** Reads a paint: `none`, a colour, or a reference with what is used where it leads nowhere. */
 export function parsePaint(value: string | undefined, style: Style): PaintValue | undefined {
   if (value === undefined) return undefined;
-  const text = value.trim();
+  const text = value.slice(0, LONGEST_PAINT).trim();
   if (text === 'none' || text === 'transparent') return { kind: 'none' };
   if (/^currentcolor$/i.test(text)) return parsePaint(style['color'] ?? '#000000', {});
-  const url = /^url\(\s*['"]?#([^'")]+)['"]?\s*\)\s*(.*)$/i.exec(text);
-  if (url) return { kind: 'reference', id: url[1], fallback: url[2] ? parsePaint(url[2], style) : undefined };
+  const reference = referenceIn(text);
+  if (reference) {
+    const { id, rest } = reference;
+    return { kind: 'reference', id, fallback: rest ? parsePaint(rest, style) : undefined };
+  }
   const colour = parseColour(text);
   return colour ? { kind: 'colour', ...colour } : { kind: 'unknown', text: text.slice(0, 40) };
 }
@@ -107,7 +130,7 @@ function fromHwb(hue: number, white: number, black: number): [number, number, nu
 
 /** A share such as `0.5` or `50%`; 1 where there is none or it cannot be read. */
 export function shareOf(text: string | undefined): number {
-  const match = /^\s*([-+]?[\d.]+(?:e[-+]?\d+)?)(%?)\s*$/i.exec(text ?? '');
+  const match = /^([-+]?[\d.]+(?:e[-+]?\d+)?)(%?)$/i.exec(text?.slice(0, 60).trim() ?? '');
   if (!match) return 1;
   const value = Number(match[1]) / (match[2] ? 100 : 1);
   return Number.isFinite(value) ? Math.max(0, Math.min(1, value)) : 1;

@@ -16,7 +16,8 @@ const MOST_ELEMENTS = 100_000;
 const MOST_DEPTH = 120;
 
 /**
- * Reads an SVG file into elements. No entity is expanded, and nothing is fetched.
+ * Reads an SVG file into elements. Of entities only short plain texts are taken, as drawing programs write them for
+ * their namespaces; nothing is fetched.
  * @throws RangeError that says what is wrong with the file
  */
 export function readSvgTree(text: string): SvgElement {
@@ -26,6 +27,7 @@ export function readSvgTree(text: string): SvgElement {
   let depth = 0;
   let elements = 0;
   const parser = new SaxesParser();
+  parser.on('doctype', (doctype) => Object.assign(parser.ENTITIES, entitiesOf(doctype)));
   parser.on('error', (error) => {
     throw new RangeError(`SVG: it is not well formed: ${error.message.replace(/^\d+:\d+: /, '')}`);
   });
@@ -52,6 +54,30 @@ export function readSvgTree(text: string): SvgElement {
   if (root?.name !== 'svg') throw new RangeError('SVG: its outermost element is not <svg>');
   return root;
 }
+
+const MOST_ENTITIES = 100;
+const LONGEST_ENTITY = 300;
+
+/**
+ * Entities that a document type defines as short plain texts.
+ * @throws RangeError for any other: those that hold others grow without end, and those elsewhere would have to be fetched
+ */
+export function entitiesOf(doctype: string): Record<string, string> {
+  const out: Record<string, string> = {};
+  const declared = doctype.split(/<!ENTITY/i).slice(1);
+  if (declared.length > MOST_ENTITIES) throw new RangeError(`SVG: it defines more than ${MOST_ENTITIES} entities`);
+  for (const text of declared) {
+    const found = /^\s+([\w.-]{1,60})\s+(?:"([^"<&%]*)"|'([^'<&%]*)')\s*>/.exec(text.slice(0, LONGEST_ENTITY * 2));
+    const value = found?.[2] ?? found?.[3];
+    if (!found || value === undefined || value.length > LONGEST_ENTITY) {
+      throw new RangeError('SVG: it defines entities that are not short plain texts');
+    }
+    if (!Object.hasOwn(PREDEFINED, found[1])) out[found[1]] = value;
+  }
+  return out;
+}
+
+const PREDEFINED = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" };
 
 const localName = (name: string): string => name.slice(name.indexOf(':') + 1);
 

@@ -1,4 +1,4 @@
-import { strFromU8, strToU8, unzlibSync, zlibSync } from 'fflate';
+import { strFromU8, strToU8, Unzlib, zlibSync } from 'fflate';
 import type { Design } from '../design/design.js';
 import type { GridChart } from '../cross/grid-chart.js';
 import type { Curve } from '../geometry/curve.js';
@@ -16,7 +16,11 @@ const STITCH_UNIT = 1e-3;
 const OUTLINE_UNIT = 1e-6;
 const MAGIC = 0x4b445031;
 /** A packed design of a hundred times the stitches a machine would sew in a day. */
-const MOST_BYTES = 512 * 1024 * 1024;
+const MOST_BYTES = 128 * 1024 * 1024;
+/** Rows of a stitch list: more than any machine takes. */
+const MOST_ROWS = 4_000_000;
+/** Packed bytes taken at a time, so that the limit is met before they have grown. */
+const BITE = 16_384;
 
 /**
  * Names what a design is made from: equal names, equal designs.
@@ -75,14 +79,33 @@ export function packDesign(design: Design): Uint8Array {
   return zlibSync(out, { level: 6 });
 }
 
+function inflated(packed: Uint8Array): Uint8Array {
+  const parts: Uint8Array[] = [];
+  let size = 0;
+  const unzip = new Unzlib((part) => {
+    size += part.length;
+    if (size > MOST_BYTES) throw new RangeError('too large');
+    parts.push(part);
+  });
+  for (let at = 0; at < packed.length; at += BITE) {
+    unzip.push(packed.subarray(at, at + BITE), at + BITE >= packed.length);
+  }
+  const out = new Uint8Array(size);
+  let at = 0;
+  for (const part of parts) {
+    out.set(part, at);
+    at += part.length;
+  }
+  return out;
+}
+
 /**
  * Unpacks a design.
  * @throws RangeError if it is damaged
  */
 export function unpackDesign(packed: Uint8Array): Design {
   try {
-    const bytes = unzlibSync(packed);
-    if (bytes.length > MOST_BYTES) throw new RangeError('too large');
+    const bytes = inflated(packed);
     const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
     if (view.getUint32(0) !== MAGIC) throw new RangeError('it is something else');
     const length = view.getUint32(4);
@@ -109,6 +132,8 @@ interface PackedHead extends Omit<Design, 'stitches' | 'pieces' | 'barePieces' |
 }
 
 function readDesign({ count, ...head }: PackedHead, body: Uint8Array): Design {
+  if (!Number.isInteger(count) || count < 0 || count > MOST_ROWS)
+    throw new RangeError('its number of rows is not sound');
   const numbers = new NumberReader(body);
   const curve = ([length, kinds]: PackedCurve): Curve => ({
     points: numbers.differences(length, OUTLINE_UNIT, 2),

@@ -1,6 +1,6 @@
 import type { Curve } from '../geometry/curve.js';
 import { groupRings } from '../geometry/polygons.js';
-import { areaWithin, distanceToRings, isInside } from '../geometry/polyline.js';
+import { areaWithin, boundsOf, distanceToRings, isInside } from '../geometry/polyline.js';
 import type { PlacedShape } from '../artwork/place-artwork.js';
 import type { Gradient } from '../artwork/artwork.js';
 import { fromRings, type Area } from './area.js';
@@ -54,6 +54,9 @@ function fillOf(
   return different ? { id, shape: kind, x1, y1, x2, y2, stops: painted, layers: 'over' } : undefined;
 }
 
+/** Curves begin on the ring they are of, but for rounding. */
+const NEAR = 0.03;
+
 /** The parts of an area that do not touch, which are sewn one by one; each keeps its own curves and lines. */
 function partsOf(area: Area): Area[] {
   if (area.rings.length < 2) return [area];
@@ -61,9 +64,11 @@ function partsOf(area: Area): Area[] {
   if (groups.length < 2) return [area];
   return groups.map((rings) => {
     const [outer] = rings;
+    const box = boundsOf([outer]);
     const inside = (curve: Curve): boolean => {
       const [x, y] = curve.points;
-      return isInside([outer], x, y) || distanceToRings([outer], x, y) < 0.03;
+      if (x < box.left - NEAR || x > box.right + NEAR || y < box.top - NEAR || y > box.bottom + NEAR) return false;
+      return isInside([outer], x, y) || distanceToRings([outer], x, y) < NEAR;
     };
     const outline = area.outline.filter(inside);
     const paths = area.line?.paths.filter(inside) ?? [];

@@ -5,6 +5,8 @@ import { fromRings, type Area } from './area.js';
 
 /** Less than this share of a shape is not worth cutting away. */
 const LEAST_SHARE = 0.001;
+/** More shapes over one than this are put together in one go. */
+const MANY = 40;
 
 /**
  * Cuts out of every area what lies below a higher one that is wide: thread under thread only adds bulk, but under what
@@ -16,11 +18,10 @@ export function cutHidden(areas: readonly Area[], isWide: (area: Area) => boolea
   const wide = areas.map(isWide);
   return areas.flatMap((area, i): Area[] => {
     if (area.cut === false) return [area];
-    let above: readonly Points[] = [];
-    areas.forEach((other, j) => {
-      if (other.layer <= area.layer || !meet(boxes[i], boxes[j])) return;
-      if (wide[j] || area.cut === true) above = above.length === 0 ? other.rings : unite(above, other.rings);
-    });
+    const over = areas.filter(
+      (other, j) => other.layer > area.layer && meet(boxes[i], boxes[j]) && (wide[j] || area.cut === true),
+    );
+    const above = together(over);
     if (above.length === 0) return [area];
     const rest = subtract(area.rings, above).filter((ring) => ring.length >= 6);
     const before = areaWithin(area.rings);
@@ -28,6 +29,17 @@ export function cutHidden(areas: readonly Area[], isWide: (area: Area) => boolea
     if (before - areaWithin(rest) < before * LEAST_SHARE) return [area];
     return [{ ...area, ...fromRings(rest), face: undefined, line: undefined }];
   });
+}
+
+/** All that lies over a piece: one after the other, or all at once where that would take long. */
+function together(areas: readonly Area[]): readonly Points[] {
+  if (areas.length > MANY) {
+    return unite(
+      areas.flatMap(({ rings }) => rings),
+      [],
+    );
+  }
+  return areas.reduce<readonly Points[]>((above, { rings }) => (above.length === 0 ? rings : unite(above, rings)), []);
 }
 
 const meet = (a: Bounds, b: Bounds): boolean =>

@@ -1,11 +1,12 @@
-import express, { Router } from 'express';
+import { jsonBody } from '../access/body-types.js';
+import { Router } from 'express';
 import { parsePrintedGrid } from '@open-kite/core';
 import { understood } from '../user-error.js';
 
 /** Draws charts of counted crosses that the interface hands over; nothing is kept. */
 export function chartRoutes(): Router {
   const router = Router();
-  router.post('/', express.json({ limit: '8mb' }), async (request, response) => {
+  router.post('/', jsonBody('8mb'), async (request, response) => {
     const chart = understood(() => parsePrintedGrid(request.body));
     response.type('application/pdf').send(await (await import('../chart-pdf.js')).writeChart(chart));
   });

@@ -1,4 +1,5 @@
-import express, { Router } from 'express';
+import { jsonBody } from '../access/body-types.js';
+import { Router } from 'express';
 import { revisionSchema, stashSaveSchema, type CupboardChart } from '@open-kite/contract';
 import { parseChartContent, type Chart } from '@open-kite/core';
 import type { CupboardStore } from '../store/cupboard.js';
@@ -8,7 +9,7 @@ import { asked } from './projects.js';
 /** Charts, shipped ones first, and the drawer. */
 export function cupboardRoutes(cupboard: CupboardStore, shipped: readonly Chart[]): Router {
   const router = Router();
-  const json = express.json({ limit: '2mb' });
+  const json = jsonBody('2mb');
 
   router.get('/charts', (_request, response) => {
     const fixed = shipped.map((chart): CupboardChart => ({ ...chart, own: false, revision: 1, deleted: false }));

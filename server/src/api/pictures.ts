@@ -1,29 +1,29 @@
 import express, { Router } from 'express';
-import { decodePicture, hashOf, MOST_BYTES, pngOf, rasterOf } from '../pictures/decode.js';
+import { bodyTypes } from '../access/body-types.js';
+import { MOST_BYTES, rasterOf } from '../pictures/decode.js';
+import type { ReadingPool } from '../jobs/reading-pool.js';
 import { UserError } from '../user-error.js';
 import type { Picture } from '@open-kite/contract';
 import type { PictureStore } from '../store/pictures.js';
 
-/** Decodes an uploaded picture and stores it under its content's hash. */
-export async function addPicture(pictures: PictureStore, bytes: Buffer): Promise<Picture> {
-  const decoded = await decodePicture(bytes);
-  const hash = hashOf(decoded);
-  const { width, height } = decoded.raster;
-  const info: Picture = { hash, width, height, kind: decoded.kind };
-  pictures.add({ ...info, png: await pngOf(decoded.raster), source: decoded.source ?? null });
+/** Reads an uploaded picture and stores it under its content's hash. */
+export async function addPicture(pictures: PictureStore, reading: ReadingPool, bytes: Buffer): Promise<Picture> {
+  const { png, source, ...info } = await reading.picture(bytes);
+  pictures.add({ ...info, png: Buffer.from(png), source: source && Buffer.from(source) });
   return info;
 }
 
 /** Content by hash never changes. */
 const FOREVER = 'private, max-age=31536000, immutable';
 
-export function pictureRoutes(pictures: PictureStore): Router {
+export function pictureRoutes(pictures: PictureStore, reading: ReadingPool): Router {
   const router = Router();
 
   // The body is the file itself; its type is found from its content.
-  router.post('/', express.raw({ type: () => true, limit: MOST_BYTES }), async (request, response) => {
+  const types = bodyTypes('image/*', 'application/octet-stream', 'application/gzip', 'application/xml', 'text/xml');
+  router.post('/', types, express.raw({ type: () => true, limit: MOST_BYTES }), async (request, response) => {
     const body: unknown = request.body;
-    response.status(201).json(await addPicture(pictures, Buffer.isBuffer(body) ? body : Buffer.alloc(0)));
+    response.status(201).json(await addPicture(pictures, reading, Buffer.isBuffer(body) ? body : Buffer.alloc(0)));
   });
 
   router.get('/:hash/image', (request, response) => {

@@ -8,11 +8,12 @@ import {
   type Picture,
   type Project,
 } from '@open-kite/contract';
-import { FIRST_PICTURE, parseRecipe, unpackDesign, type Recipe } from '@open-kite/core';
+import { FIRST_PICTURE, parseRecipe, type Recipe } from '@open-kite/core';
 import type { Schema } from 'yup';
+import { jsonBody } from '../access/body-types.js';
 import type { PictureStore } from '../store/pictures.js';
 import type { ProjectStore, StoredProject } from '../store/projects.js';
-import { firstRecipeOf } from '../pictures/first-recipe.js';
+import type { ReadingPool } from '../jobs/reading-pool.js';
 import { understood, UserError } from '../user-error.js';
 
 /** Most bytes of a packed design. */
@@ -36,10 +37,11 @@ const sourcesOf = ({ objects }: Recipe): string[] =>
 export function projectRoutes(
   projects: ProjectStore,
   pictures: PictureStore,
+  reading: ReadingPool,
   making: (id: string) => boolean = () => false,
 ): Router {
   const router = Router();
-  const json = express.json({ limit: '24mb' });
+  const json = jsonBody('24mb');
   const answerOf = ({ pictures: hashes, ...project }: StoredProject): Project => ({
     ...project,
     pictures: Object.fromEntries(
@@ -56,7 +58,7 @@ export function projectRoutes(
     const picture = pictures.info(body.picture);
     const recipe = body.recipe
       ? understood(() => parseRecipe(body.recipe))
-      : await firstRecipeOf(pictures.get(picture.hash));
+      : await reading.firstRecipe(pictures.get(picture.hash));
     const sources = [...new Set([FIRST_PICTURE, ...sourcesOf(recipe)])];
     const hashes = Object.fromEntries(sources.map((source) => [source, picture.hash]));
     response.status(201).json(answerOf(projects.create(body.name.trim(), hashes, recipe)));
@@ -91,10 +93,10 @@ export function projectRoutes(
     response.set('Cache-Control', 'private, no-cache').type('png').send(projects.preview(request.params.id));
   });
 
-  router.put('/:id/preview', express.raw({ type: 'image/png', limit: '4mb' }), (request, response) => {
+  router.put('/:id/preview', express.raw({ type: 'image/png', limit: '4mb' }), async (request, response) => {
     const body: unknown = request.body;
-    const isPng = Buffer.isBuffer(body) && body.length > 8 && body.readUInt32BE(0) === 0x89504e47;
-    if (!isPng) throw new UserError(415, 'a preview must be a PNG');
+    if (!Buffer.isBuffer(body)) throw new UserError(415, 'a preview must be a PNG');
+    await reading.checkPreview(body);
     const values: unknown = JSON.parse(request.get('x-figures') ?? '{}');
     projects.setPreview(String(request.params['id']), body, { ...asked(figuresSchema, values) });
     response.status(204).end();
@@ -106,10 +108,10 @@ export function projectRoutes(
   });
 
   const packed = express.raw({ type: 'application/octet-stream', limit: MOST_DESIGN });
-  router.put('/:id/designs/:key', packed, (request, response) => {
+  router.put('/:id/designs/:key', packed, async (request, response) => {
     const body: unknown = request.body;
     if (!Buffer.isBuffer(body)) throw new UserError(415, 'a design must be packed');
-    understood(() => unpackDesign(body));
+    await reading.checkDesign(body);
     projects.setDesign(String(request.params['id']), String(request.params['key']).slice(0, 80), body);
     response.status(204).end();
   });

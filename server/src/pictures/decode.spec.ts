@@ -1,4 +1,5 @@
 import { encode as encodeBmp } from 'bmp-ts';
+import { gzipSync } from 'node:zlib';
 import sharp from 'sharp';
 import { UserError } from '../user-error.js';
 import { checkSvg } from './check-svg.js';
@@ -74,6 +75,48 @@ describe('decodePicture', () => {
     expect(hashOf(other)).not.toBe(hashOf(plain));
   });
 
+  it('reads packed artwork, and artwork behind a long comment, by the same checks', async () => {
+    const text = (inside: string): string =>
+      `<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="10mm"><rect width="40" height="40" fill="#204060"/>${inside}</svg>`;
+    const packed = await decodePicture(gzipSync(text('')));
+    expect([packed.kind, packed.source?.toString()]).toEqual(['svg', text('')]);
+    expect(await refusal(gzipSync(text('<script>1</script>')))).toContain('<script>');
+    const behind = Buffer.from(`<!--${' '.repeat(70_000)}-->${text('<script>1</script>')}`);
+    expect(await refusal(behind)).toContain('<script>');
+    expect(await refusal(gzipSync(Buffer.alloc(40_000_000, 32)))).toContain('unpacks to more than 24 MB');
+    expect(await refusal(gzipSync(Buffer.from('no artwork')))).toContain('well formed');
+    expect(await refusal(Buffer.from([0x1f, 0x8b, 8, 0, 1, 2, 3]))).toContain('damaged');
+    const wide = Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(text(''), 'utf16le')]);
+    expect((await decodePicture(wide)).kind).toBe('svg');
+  });
+
+  it('refuses a BMP whose pixels are not there', async () => {
+    const head = (depth: number, compression: number): Buffer => {
+      const bytes = Buffer.alloc(10_000);
+      bytes.write('BM');
+      bytes.writeUInt32LE(54, 10);
+      bytes.writeUInt32LE(40, 14);
+      bytes.writeInt32LE(7000, 18);
+      bytes.writeInt32LE(7000, 22);
+      bytes.writeUInt16LE(depth, 28);
+      bytes.writeUInt32LE(compression, 30);
+      return bytes;
+    };
+    for (const [depth, compression] of [
+      [24, 0],
+      [0, 0],
+      [32, 3],
+      [8, 1],
+      [4, 2],
+      [1, 0],
+      [7, 0],
+    ] as const) {
+      expect(await refusal(head(depth, compression)))
+        .withContext(`${depth} ${compression}`)
+        .toContain('damaged');
+    }
+  });
+
   it('says what is wrong with what is no picture', async () => {
     const png = await sharp({ create: { ...two.create, width: 300, height: 300 } })
       .png()
@@ -113,7 +156,9 @@ describe('checkSvg', () => {
     ['a style that fetches', svg('<style>@import "a.css";</style>'), /imports/],
     ['a fill that fetches', svg('<rect style="fill:url(http://a.test/#g)"/>'), /a\.test/],
     ['foreign content', svg('<foreignObject/>'), /foreignobject/],
-    ['entities', '<!DOCTYPE svg [<!ENTITY a "b">]>' + svg('&a;'), /entities|well formed/],
+    ['entities of entities', '<!DOCTYPE svg [<!ENTITY a "b"><!ENTITY c "&a;&a;">]>' + svg('&c;'), /entities/],
+    ['entities elsewhere', '<!DOCTYPE svg [<!ENTITY a SYSTEM "file:///etc/passwd">]>' + svg('&a;'), /entities/],
+    ['a link that runs something', svg('<a href="javascript:alert(1)"/>'), /outside the file/],
     ['broken markup', '<svg><g></svg>', /well formed/],
     ['another root', '<html><svg/></html>', /outermost/],
     ['endless nesting', svg('<g>'.repeat(300) + '</g>'.repeat(300)), /levels/],
@@ -126,5 +171,12 @@ describe('checkSvg', () => {
     const inside =
       '<defs><linearGradient id="g"/></defs><rect fill="url(#g)"/><use xlink:href="#g"/><image href="data:image/png;base64,AA"/>';
     expect(() => checkSvg(svg(inside))).not.toThrow();
+  });
+
+  it('accepts what drawing programs write: quotes, links, namespaces by entities', () => {
+    const inside = `<rect fill="url('#g')"/><rect style="fill: url( #g )"/><a href="https://a.test/"><rect/></a>`;
+    expect(() => checkSvg(svg(inside))).not.toThrow();
+    const named = '<!DOCTYPE svg [<!ENTITY ns "http://www.w3.org/2000/svg">]><svg xmlns="&ns;"/>';
+    expect(() => checkSvg(named)).not.toThrow();
   });
 });

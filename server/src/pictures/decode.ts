@@ -1,14 +1,18 @@
 import { createHash } from 'node:crypto';
+import { gunzipSync } from 'node:zlib';
 import { decode as decodeBmpFile } from 'bmp-ts';
 import sharp, { type Sharp } from 'sharp';
 import { createRaster, findScribble, readSvg, type Artwork, type Raster } from '@open-kite/core';
 import { UserError } from '../user-error.js';
 import { checkSvg } from './check-svg.js';
+import { fileKind } from './file-kind.js';
 
 /** Largest picture in pixels, and largest file in bytes. */
 export const MOST_PIXELS = 60_000_000;
 export const MOST_BYTES = 48 * 1024 * 1024;
 const MOST_SIDE = 20_000;
+/** Bytes of vector artwork, unpacked. */
+const MOST_TEXT = 24_000_000;
 /** Longest side vector artwork is drawn at. */
 const SVG_SIDE = 1200;
 
@@ -21,6 +25,8 @@ export interface DecodedPicture {
   readonly artwork?: Artwork;
 }
 
+const NONE_OF = 'its content is none of PNG, JPEG, WebP, GIF, BMP, TIFF or SVG';
+
 const unreadable = (why: string): UserError => new UserError(422, `not a picture that can be read (${why})`);
 
 /**
@@ -30,21 +36,54 @@ const unreadable = (why: string): UserError => new UserError(422, `not a picture
 export async function decodePicture(bytes: Buffer): Promise<DecodedPicture> {
   if (bytes.length === 0) throw unreadable('the file is empty');
   if (bytes.length > MOST_BYTES) throw new UserError(413, tooManyBytes(bytes.length));
-  if (looksLikeBmp(bytes)) return { raster: decodeBmp(bytes), kind: 'raster' };
-  if (looksLikeSvg(bytes)) {
-    const text = bytes.toString('utf8');
-    checkSvg(text);
-    const artwork = readArtwork(text);
-    return { raster: await decodeWithSharp(bytes, true), kind: 'svg', source: bytes, artwork };
+  switch (fileKind(bytes)) {
+    case 'bmp':
+      return { raster: decodeBmp(bytes), kind: 'raster' };
+    case 'gzip':
+      return decodeSvg(unpacked(bytes));
+    case 'text':
+      return decodeSvg(bytes);
+    case undefined:
+      throw unreadable(NONE_OF);
+    default:
+      return { raster: await decodeWithSharp(bytes, false), kind: 'raster' };
   }
-  return { raster: await decodeWithSharp(bytes, false), kind: 'raster' };
+}
+
+/** Vector artwork is checked and read before anything draws it; what is stored is plain text in UTF-8. */
+async function decodeSvg(bytes: Buffer): Promise<DecodedPicture> {
+  const text = textOf(bytes);
+  checkSvg(text);
+  const artwork = readArtwork(text);
+  const source = Buffer.from(text);
+  return { raster: await decodeWithSharp(source, true), kind: 'svg', source, artwork };
+}
+
+/** Unpacks gzipped artwork, up to what artwork may have. */
+function unpacked(bytes: Buffer): Buffer {
+  try {
+    return gunzipSync(bytes, { maxOutputLength: MOST_TEXT });
+  } catch (error) {
+    const large = (error as NodeJS.ErrnoException).code === 'ERR_BUFFER_TOO_LARGE';
+    throw unreadable(large ? `it unpacks to more than ${MOST_TEXT / 1e6} MB` : 'the packed file is damaged');
+  }
+}
+
+function textOf(bytes: Buffer): string {
+  if (bytes.length > MOST_TEXT) throw new UserError(413, `the artwork is too large (at most ${MOST_TEXT / 1e6} MB)`);
+  const utf16 =
+    bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : '';
+  if (!utf16) return bytes.toString('utf8').replace(/^\uFEFF/, '');
+  // What it says of its encoding is no longer so.
+  return new TextDecoder(utf16).decode(bytes).replace(/^(\s*<\?xml[^>]*?)\s+encoding=(["'])[^"']*\2/, '$1');
 }
 
 function readArtwork(text: string): Artwork {
   try {
     const artwork = readSvg(text);
     const scribble = findScribble(artwork);
-    if (scribble) throw unreadable(`SVG: the outline of ${scribble.name} crosses itself thousands of times`);
+    if (scribble)
+      throw unreadable(`SVG: outlines cross themselves or each other thousands of times, as ${scribble.name} does`);
     return artwork;
   } catch (error) {
     if (error instanceof RangeError) throw unreadable(error.message);
@@ -73,22 +112,6 @@ export function pngOf({ width, height, data }: Raster): Promise<Buffer> {
 export async function rasterOf(png: Buffer): Promise<Raster> {
   const { data, info } = await sharp(png).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   return createRaster(info.width, info.height, new Uint8ClampedArray(data.buffer, data.byteOffset, data.length));
-}
-
-/** Sizes of the header that follows the file header of a BMP. */
-const BMP_HEADERS = [12, 40, 52, 56, 64, 108, 124];
-
-function looksLikeBmp(bytes: Buffer): boolean {
-  return bytes.length > 18 && bytes[0] === 0x42 && bytes[1] === 0x4d && BMP_HEADERS.includes(bytes.readUInt32LE(14));
-}
-
-function looksLikeSvg(bytes: Buffer): boolean {
-  const start = bytes
-    .subarray(0, 4096)
-    .toString('utf8')
-    .replace(/^\uFEFF/, '')
-    .trimStart();
-  return start.startsWith('<') && /<svg[\s>]/i.test(bytes.subarray(0, 65536).toString('utf8'));
 }
 
 async function decodeWithSharp(bytes: Buffer, vector: boolean): Promise<Raster> {
@@ -142,22 +165,27 @@ function checkSize(width: number, height: number): void {
 function reasonOf(error: unknown): string {
   const text = error instanceof Error ? error.message : String(error);
   if (/unsupported image format|no known|corrupt header: heif/i.test(text)) {
-    return 'its content is none of PNG, JPEG, WebP, GIF, BMP, TIFF or SVG';
+    return NONE_OF;
   }
   return 'the file is damaged or incomplete';
 }
 
+const BMP_DEPTHS = [1, 4, 8, 16, 24, 32];
+
 function decodeBmp(bytes: Buffer): Raster {
   // Width and height stand at fixed places: checked before anything is allocated.
-  if (bytes.length < 30) throw unreadable('the file is damaged or incomplete');
+  if (bytes.length < 34) throw unreadable('the file is damaged or incomplete');
   const width = bytes.readInt32LE(18);
   const height = Math.abs(bytes.readInt32LE(22));
   if (width <= 0 || height <= 0) throw unreadable('the file is damaged or incomplete');
   checkSize(width, height);
   const depth = bytes.readUInt16LE(28);
-  const needed = bytes.readUInt32LE(10) + Math.ceil((width * depth) / 32) * 4 * height;
-  const packed = bytes.readUInt32LE(30) !== 0;
-  if (!packed && bytes.length < needed) throw unreadable('the file is damaged or incomplete');
+  if (!BMP_DEPTHS.includes(depth)) throw unreadable('the file is damaged or incomplete');
+  // Runs of one colour are at most 255 pixels, and every row has its end.
+  const runs = [1, 2].includes(bytes.readUInt32LE(30));
+  const row = runs ? 2 * Math.ceil(width / 255) : Math.ceil((width * depth) / 32) * 4;
+  const needed = bytes.readUInt32LE(10) + row * height;
+  if (bytes.length < needed) throw unreadable('the file is damaged or incomplete');
   try {
     const { data } = decodeBmpFile(bytes, { toRGBA: true });
     const pixels = new Uint8ClampedArray(data);

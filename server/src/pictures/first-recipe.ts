@@ -10,8 +10,7 @@ import {
   type Raster,
   type Recipe,
 } from '@open-kite/core';
-import type { StoredPicture } from '../store/pictures.js';
-import { rasterOf, type DecodedPicture } from './decode.js';
+import type { DecodedPicture } from './decode.js';
 
 const sizeOf = (artwork: Artwork | undefined): Artwork | undefined => (artwork?.sized ? artwork : undefined);
 
@@ -21,10 +20,8 @@ export function firstRecipe({ raster, artwork }: Pick<DecodedPicture, 'raster' |
   return artwork ? recipe : withFirstMethod(recipe, raster);
 }
 
-/** The same for a picture that was stored. */
-export async function firstRecipeOf({ png, source }: StoredPicture): Promise<Recipe> {
-  return firstRecipe({ raster: await rasterOf(png), artwork: source ? readSvg(source.toString('utf8')) : undefined });
-}
+/** Artwork of a source that was checked when it was stored. */
+export const readStoredArtwork = (source: Uint8Array): Artwork => readSvg(Buffer.from(source).toString('utf8'));
 
 function withFirstMethod(recipe: Recipe, raster: Raster): Recipe {
   const picture = pictureOf(recipe);

@@ -1,0 +1,64 @@
+import { unpackDesign, type Recipe } from '@open-kite/core';
+import type { Picture } from '@open-kite/contract';
+import { claimedPixels } from '../pictures/claimed-pixels.js';
+import { decodePicture, hashOf, pngOf, rasterOf } from '../pictures/decode.js';
+import { fileKind } from '../pictures/file-kind.js';
+import { firstRecipe, readStoredArtwork } from '../pictures/first-recipe.js';
+import { UserError } from '../user-error.js';
+
+/** What reading a picture gives: how it is stored. */
+export interface ReadPicture extends Picture {
+  readonly png: Uint8Array;
+  readonly source: Uint8Array | null;
+}
+
+/** What comes back from a thread: the result, or what the user is to hear. Errors lose their class on the way. */
+export type Outcome<T> =
+  { readonly value: T } | { readonly refused: { readonly status: number; readonly message: string } };
+
+async function outcome<T>(work: () => Promise<T> | T): Promise<Outcome<T>> {
+  try {
+    return { value: await work() };
+  } catch (error) {
+    if (error instanceof UserError) return { refused: { status: error.status, message: error.message } };
+    if (error instanceof RangeError) return { refused: { status: 422, message: error.message } };
+    throw error;
+  }
+}
+
+/** Decodes a picture that was uploaded, away from the server's own thread. */
+export const readPicture = (bytes: Uint8Array): Promise<Outcome<ReadPicture>> =>
+  outcome(async () => {
+    const decoded = await decodePicture(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length));
+    const { width, height } = decoded.raster;
+    const source = decoded.source ?? null;
+    return { hash: hashOf(decoded), width, height, kind: decoded.kind, png: await pngOf(decoded.raster), source };
+  });
+
+/** The recipe a stored picture starts with. */
+export const startRecipe = ({ png, source }: Pick<ReadPicture, 'png' | 'source'>): Promise<Outcome<Recipe>> =>
+  outcome(async () =>
+    firstRecipe({ raster: await rasterOf(Buffer.from(png)), artwork: source ? readStoredArtwork(source) : undefined }),
+  );
+
+/** Reads a packed design through and throws it away. */
+export const checkDesign = (packed: Uint8Array): Promise<Outcome<true>> =>
+  outcome(() => {
+    unpackDesign(packed);
+    return true;
+  });
+
+/** Pixels of a picture for the shelf, at most. */
+const MOST_PREVIEW = 2_000_000;
+
+/** Reads a picture for the shelf through and throws it away. */
+export const checkPreview = (png: Uint8Array): Promise<Outcome<true>> =>
+  outcome(async (): Promise<true> => {
+    const bytes = Buffer.from(png.buffer, png.byteOffset, png.length);
+    if (fileKind(bytes) !== 'png') throw new UserError(415, 'a preview must be a PNG');
+    if ((await claimedPixels(bytes)) > MOST_PREVIEW) throw new UserError(413, 'the preview is too large');
+    await rasterOf(bytes).catch(() => {
+      throw new UserError(422, 'the preview is a damaged PNG');
+    });
+    return true;
+  });

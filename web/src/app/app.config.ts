@@ -12,10 +12,16 @@ import {
   withPreloading,
 } from '@angular/router';
 import { Shelf } from './shelf/shelf';
+import type { Studio } from './studio/studio';
 
 const routes: Routes = [
   { path: '', component: Shelf, title: 'Shelf · Open Kite' },
-  { path: 'project/:id', loadComponent: () => import('./studio/studio').then((m) => m.Studio), title: 'Open Kite' },
+  {
+    path: 'project/:id',
+    loadComponent: () => import('./studio/studio').then((m) => m.Studio),
+    canDeactivate: [(studio: Studio | null) => studio?.mayLeave() ?? true],
+    title: 'Open Kite',
+  },
   {
     path: 'threads',
     loadComponent: () => import('./cupboard/thread-page').then((m) => m.ThreadPage),

@@ -115,7 +115,7 @@ export class Api {
       map((value) => (schema ? checked(schema, value) : value)),
       catchError((error: unknown) => {
         if (error instanceof ContractError) {
-          return throwError(() => new ApiError(0, `the server's answer cannot be used: ${error.message}`));
+          return throwError(() => new ApiError(502, `the server's answer cannot be used: ${error.message}`));
         }
         if (!(error instanceof HttpErrorResponse)) return throwError(() => error);
         const body = error.error as { error?: unknown } | null;

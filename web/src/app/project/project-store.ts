@@ -5,11 +5,23 @@ import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from '../api/api';
 import { draftView } from './draft-view';
 import { change, redo, undo, type Draft, type Timeline } from './history';
+import { Unsent } from './unsent';
 
-export type SaveState = 'saved' | 'saving' | 'offline' | 'conflict';
+/**
+ * How the changes stand: kept, on their way; waiting for a server that is not reached (`offline`) or in trouble
+ * (`trouble`), which are tried again; or refused for good: another save came first, the project is off the shelf, or
+ * the server does not take them.
+ */
+export type SaveState = 'saved' | 'saving' | 'offline' | 'trouble' | 'conflict' | 'gone' | 'refused';
+
+/** States that end only when somebody does something. */
+export const STUCK: ReadonlySet<SaveState> = new Set<SaveState>(['conflict', 'gone', 'refused']);
 
 const SAVE_AFTER_MS = 500;
 const RETRY_AFTER_MS = 3000;
+const LONGEST_RETRY_MS = 60_000;
+/** Changes that one save carries at most; of more, the oldest can no longer be undone. */
+const MOST_ENTRIES = 1000;
 /** Changes of the same setting within this time are one step of undo. */
 const GESTURE_MS = 900;
 
@@ -24,6 +36,11 @@ export class ProjectStore implements OnDestroy {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private dirty = false;
   private lastChange = 0;
+  private readonly unsent = inject(Unsent);
+  private retryMs = RETRY_AFTER_MS;
+
+  /** Changes from before the page was closed were brought back. */
+  readonly broughtBack = signal(false);
 
   /** The project's pictures, by their names in the recipe. */
   readonly pictures = signal<Readonly<Record<string, Picture>>>({});
@@ -70,6 +87,28 @@ export class ProjectStore implements OnDestroy {
     this.stored.set({ id, designKey });
     this.line.set({ recipe, entries: history, position, shared: history.length });
     this.saveState.set('saved');
+    this.broughtBack.set(false);
+    await this.bringBack(id);
+  }
+
+  /** Takes up changes that the server never got; where it has others since, which to keep is asked. */
+  private async bringBack(id: string): Promise<void> {
+    const changes = await this.unsent.find(id);
+    if (!changes || this.id !== id || this.dirty) return;
+    let recipe: Recipe;
+    try {
+      recipe = parseRecipe(changes.recipe);
+    } catch {
+      await this.unsent.drop(id);
+      return;
+    }
+    const { entries, position, shared, name, revision } = changes;
+    this.line.set({ recipe, entries, position, shared });
+    this.latestName.set(name);
+    this.dirty = true;
+    this.broughtBack.set(true);
+    if (revision === this.revision) this.saveSoon(0);
+    else this.saveState.set('conflict');
   }
 
   /**
@@ -117,21 +156,49 @@ export class ProjectStore implements OnDestroy {
 
   /** In a conflict: gives up the changes made here. */
   async takeTheirs(): Promise<void> {
+    this.dirty = false;
+    await this.unsent.drop(this.id);
     await this.open(this.id);
   }
 
   /** In a conflict: writes what is here over what was saved elsewhere. */
   async keepMine(): Promise<void> {
-    const { revision } = await firstValueFrom(this.api.project(this.id));
-    this.revision = revision;
+    try {
+      const { revision } = await firstValueFrom(this.api.project(this.id));
+      this.revision = revision;
+    } catch (error) {
+      this.failed(error);
+      return;
+    }
     this.line.update((line) => line && { ...line, shared: 0 });
     this.saveState.set('saving');
     await this.save();
   }
 
+  /** Of a project that was taken off the shelf: puts it back, and keeps the changes there. */
+  async putBack(): Promise<void> {
+    try {
+      await firstValueFrom(this.api.restore(this.id));
+    } catch (error) {
+      this.failed(error);
+      return;
+    }
+    this.saveState.set('saving');
+    await this.save();
+  }
+
+  /** Tries once more to save, whatever the server said before. */
+  async tryAgain(): Promise<void> {
+    this.saveState.set('saving');
+    await this.save();
+  }
+
+  private closed = false;
+
   ngOnDestroy(): void {
+    this.closed = true;
     clearTimeout(this.timer);
-    if (this.dirty) void this.save();
+    if (this.dirty && !STUCK.has(this.saveState())) void this.save();
   }
 
   private advance(step: (line: Timeline) => Timeline): void {
@@ -145,10 +212,16 @@ export class ProjectStore implements OnDestroy {
 
   private saveSoon(after: number): void {
     this.dirty = true;
-    if (this.saveState() === 'conflict') return;
-    this.saveState.set(this.saveState() === 'offline' ? 'offline' : 'saving');
+    const state = this.saveState();
+    // What was refused may be taken once it is another; a conflict stays one.
+    if (state === 'conflict' || state === 'gone') {
+      this.keepHere();
+      return;
+    }
+    this.saveState.set(state === 'offline' || state === 'trouble' ? state : 'saving');
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.save(), after);
+    // What could not be kept on leaving waits in the browser.
+    if (!this.closed) this.timer = setTimeout(() => void this.save(), after);
   }
 
   private saving: Promise<void> | undefined;
@@ -164,8 +237,10 @@ export class ProjectStore implements OnDestroy {
   }
 
   private async saveNow(): Promise<void> {
+    this.line.update((line) => line && shortened(line));
     const line = this.line();
     if (!line) return;
+    this.keepHere();
     this.dirty = false;
     try {
       const { revision } = await firstValueFrom(
@@ -187,15 +262,53 @@ export class ProjectStore implements OnDestroy {
         while (shared < now.entries.length && now.entries[shared] === line.entries[shared]) shared++;
         return { ...now, shared };
       });
-      if (!this.dirty) this.saveState.set('saved');
+      this.retryMs = RETRY_AFTER_MS;
+      if (this.dirty) return;
+      this.saveState.set('saved');
+      void this.unsent.drop(this.id);
     } catch (error) {
-      this.dirty = true;
-      if (error instanceof ApiError && error.status === 409) this.saveState.set('conflict');
-      else {
-        this.saveState.set('offline');
-        this.problem.set(error instanceof Error ? error.message : String(error));
-        this.saveSoon(RETRY_AFTER_MS);
-      }
+      this.failed(error);
     }
   }
+
+  /** Each answer has its own way out; only what may pass by itself is tried again. */
+  private failed(error: unknown): void {
+    this.dirty = true;
+    this.problem.set(error instanceof Error ? error.message : String(error));
+    const status = error instanceof ApiError ? error.status : 500;
+    if (status === 409) this.saveState.set('conflict');
+    else if (status === 404) this.saveState.set('gone');
+    else if (status >= 400 && status < 500 && status !== 429) this.saveState.set('refused');
+    else {
+      this.saveState.set(status === 0 ? 'offline' : 'trouble');
+      this.saveSoon(this.retryMs);
+      this.retryMs = Math.min(LONGEST_RETRY_MS, this.retryMs * 2);
+    }
+  }
+
+  private keepHere(): void {
+    const line = this.line();
+    if (!line) return;
+    const { recipe, entries, position, shared } = line;
+    void this.unsent.keep(this.id, {
+      revision: this.revision,
+      name: this.latestName(),
+      recipe,
+      entries,
+      position,
+      shared,
+    });
+  }
+}
+
+/** A timeline whose unsent changes fit one save: around what is in force, the oldest go first. */
+function shortened(line: Timeline): Timeline {
+  if (line.entries.length - line.shared <= MOST_ENTRIES) return line;
+  const cut = Math.min(line.entries.length - MOST_ENTRIES, line.position);
+  return {
+    ...line,
+    entries: line.entries.slice(cut, cut + MOST_ENTRIES),
+    position: line.position - cut,
+    shared: 0,
+  };
 }

@@ -10,6 +10,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { Title } from '@angular/platform-browser';
+import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
@@ -19,7 +20,8 @@ import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from '../api/api';
 import { Conversion } from '../convert/conversion';
 import type { ExportKind } from '../convert/convert-protocol';
-import { ProjectStore } from '../project/project-store';
+import { ProjectStore, STUCK, type SaveState } from '../project/project-store';
+import { LeaveDialog } from './leave-dialog';
 import { saveFile } from '../shared/save-file';
 import { ColourActs } from './colours/colour-acts';
 import { Line } from './line/line';
@@ -55,6 +57,17 @@ const TYPES: Readonly<Record<ExportKind, string>> = {
 const PREVIEW_AFTER_MS = 5000;
 
 /** One project on one page: the Line above, Tray, Stage and Sheet, and the Reel below. */
+/** What is said of changes that stand so. */
+const SAID: Readonly<Record<SaveState, string>> = {
+  saved: 'All changes kept',
+  saving: 'Keeping changes …',
+  offline: 'Not kept yet: no server',
+  trouble: 'Not kept yet: trouble on the server',
+  conflict: 'Changed elsewhere',
+  gone: 'Not on the shelf any more',
+  refused: 'Not kept: refused',
+};
+
 @Component({
   selector: 'kite-studio',
   imports: [
@@ -103,6 +116,7 @@ export class Studio {
   private readonly api = inject(Api);
   private readonly snack = inject(MatSnackBar);
   private readonly title = inject(Title);
+  private readonly dialog = inject(MatDialog);
   protected readonly store = inject(ProjectStore);
   protected readonly conversion = inject(Conversion);
   protected readonly state = inject(StudioState);
@@ -124,18 +138,8 @@ export class Studio {
     { kind: 'gcode', label: 'G-code' },
     { kind: 'kite', label: 'Project archive (.kite)' },
   ];
-  protected readonly saved = computed(() => {
-    switch (this.store.saveState()) {
-      case 'saved':
-        return 'All changes kept';
-      case 'saving':
-        return 'Keeping changes …';
-      case 'offline':
-        return 'Not kept yet: no server';
-      case 'conflict':
-        return 'Changed elsewhere';
-    }
-  });
+  protected readonly saved = computed(() => SAID[this.store.saveState()]);
+  protected readonly stuck = computed(() => STUCK.has(this.store.saveState()));
   private previewTimer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
@@ -222,6 +226,13 @@ export class Studio {
     const field = event.target as HTMLInputElement;
     this.store.rename(field.value);
     field.value = this.store.name();
+  }
+
+  /** Leaving is asked about while the server refuses what was changed. */
+  async mayLeave(): Promise<boolean> {
+    if (!this.stuck()) return true;
+    const data = `${SAID[this.store.saveState()]}.`;
+    return (await firstValueFrom(this.dialog.open(LeaveDialog, { data, maxWidth: '28rem' }).afterClosed())) === true;
   }
 
   protected leaving(event: BeforeUnloadEvent): void {

@@ -60,7 +60,11 @@ describe('Tiles', () => {
   it('shows a small picture of the whole until there is something better, and tells when all is there', async () => {
     let complete = 0;
     tiles.close();
-    tiles = new Tiles(() => undefined, drawer, () => complete++);
+    tiles = new Tiles(
+      () => undefined,
+      drawer,
+      () => complete++,
+    );
     const whole = document.createElement('canvas');
     [whole.width, whole.height] = [100, 75];
     const paint = whole.getContext('2d') as CanvasRenderingContext2D;

@@ -19,6 +19,7 @@ const project = {
   pictures: { 'picture-1': picture },
   history: [entry],
   position: 1,
+  base: 0,
   designKey: null,
 };
 

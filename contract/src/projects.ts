@@ -45,6 +45,8 @@ export interface Project {
   readonly history: readonly HistoryEntry[];
   /** How many entries of the history are in force. */
   readonly position: number;
+  /** Older entries that are kept no longer, or are not handed out: a save says the same number. */
+  readonly base: number;
   /** Key of the finished design that is stored with it; null where none is. */
   readonly designKey: string | null;
 }
@@ -66,6 +68,8 @@ export interface Save {
   readonly pictures?: Readonly<Record<string, string>>;
   /** Entries before the new ones that stay; later ones were undone and are dropped. */
   readonly keep: number;
+  /** The number of older entries that the project came with; `keep` and `position` count from there. */
+  readonly base?: number;
   readonly entries: readonly HistoryEntry[];
   readonly position: number;
 }
@@ -123,6 +127,7 @@ export const saveSchema = object({
   recipe: recipeField(),
   pictures: byName(hashField(), false),
   keep: whole('keep'),
+  base: whole('base').optional(),
   position: whole('position'),
   entries: array(entry).required().max(2000, 'a save adds 2000 changes at most'),
 }).noUnknown('a save has no "${unknown}"') as unknown as ObjectSchema<Save>;
@@ -143,6 +148,7 @@ export const projectSchema = object({
   pictures: byName(pictureSchema),
   history: array(entry).required(),
   position: whole('position'),
+  base: whole('base'),
   designKey: string().strict(true).nullable().defined(),
 }) as unknown as ObjectSchema<Project>;
 

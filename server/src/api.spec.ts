@@ -312,9 +312,30 @@ describe('the store', () => {
     const entries = Array.from({ length: 1200 }, (_, i) => ({ label: `${i}`, patches: [], inverse: [] }));
     projects.save(id, { revision: 1, name: 'Long', recipe, keep: 0, entries, position: 1150 });
     const project = projects.get(id);
-    expect(project.history.length).toBe(1000);
-    expect(project.history[0]?.label).toBe('200');
-    expect(project.position).toBe(950);
+    expect([project.history.length, project.history[0]?.label, project.position, project.base]).toEqual([
+      1000,
+      '200',
+      950,
+      200,
+    ]);
+    // Two windows that were handed different numbers count on, each from its own.
+    const first = projects.save(id, {
+      revision: 2,
+      name: 'Long',
+      recipe,
+      keep: 1150,
+      entries: entries.slice(0, 1),
+      position: 1151,
+    });
+    const second = { name: 'Long', recipe, base: 200, entries: entries.slice(0, 1) };
+    const { revision } = projects.save(id, { ...second, revision: first.revision, keep: 951, position: 952 });
+    const now = projects.get(id);
+    expect([now.base + now.history.length, now.base + now.position]).toEqual([1152, 1152]);
+    expect(() => projects.save(id, { ...second, revision, keep: 953, position: 954 })).toThrowError(/keeps 1153/);
     await running.close();
+    const again = await serve({ port: 0, data: folder, logLevel: 'silent' });
+    const kept = again.stores.projects.get(id);
+    expect([kept.history.length, kept.base, kept.position, kept.revision]).toEqual([1000, 0, 1000, revision + 1]);
+    await again.close();
   });
 });

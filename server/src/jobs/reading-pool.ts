@@ -7,8 +7,6 @@ import { UserError } from '../user-error.js';
 import type { Outcome, ReadPicture } from './read-picture.js';
 
 const WORKER = fileURLToPath(new URL('./read-picture.js', import.meta.url));
-/** Threads end when there has been nothing to read for so long. */
-const IDLE_MS = 10_000;
 /** What takes longer is stopped: by then it is no picture anybody drew. */
 const MOST_MS = 9_000;
 const MOST_MS_LARGE = 30_000;
@@ -42,7 +40,9 @@ export function createReadingPool(
       filename: WORKER,
       minThreads: 0,
       maxThreads: THREADS,
-      idleTimeout: IDLE_MS,
+      idleTimeout: Infinity,
+      // A thread that waits for its next task must let what sharp has begun go on.
+      atomics: 'disabled',
       resourceLimits: { maxOldGenerationSizeMb: HEAP_MB },
     }));
   const small = pLimit(THREADS);

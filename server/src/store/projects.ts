@@ -16,6 +16,8 @@ export interface StoredProject {
   readonly history: readonly HistoryEntry[];
   /** How many entries of the history are in force. */
   readonly position: number;
+  /** Older entries that are not handed out. */
+  readonly base: number;
   /** Key of the finished design that is stored with it. */
   readonly designKey: string | null;
 }
@@ -41,7 +43,7 @@ export interface ProjectStore {
   design(id: string, key: string): Buffer;
 }
 
-/** Entries of the history that are kept. */
+/** Entries of the history that are handed out; older ones are forgotten when the store is opened. */
 const MOST_HISTORY = 1000;
 
 interface ProjectRow {
@@ -93,9 +95,15 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     'INSERT INTO history (project_id, sequence, label, patches, inverse, version) VALUES (?, ?, ?, ?, ?, ?)',
   );
   const countHistory = db.prepare<[string], { n: number }>('SELECT COUNT(*) AS n FROM history WHERE project_id = ?');
+  const selectLong = db.prepare<[number], { id: string; n: number; position: number }>(
+    `SELECT project_id AS id, COUNT(*) AS n, project.position AS position FROM history JOIN project ON project.id = project_id
+     GROUP BY project_id HAVING COUNT(*) > ?`,
+  );
   const dropOldest = db.prepare('DELETE FROM history WHERE project_id = ? AND sequence < ?');
   const renumber = db.prepare('UPDATE history SET sequence = sequence - @by WHERE project_id = @id');
-  const shiftPosition = db.prepare('UPDATE project SET position = position - @by WHERE id = @id');
+  const shiftPosition = db.prepare(
+    'UPDATE project SET position = position - @by, revision = revision + 1 WHERE id = @id',
+  );
   const mark = db.prepare('UPDATE project SET deleted_at = ? WHERE id = ?');
   const upsertPreview = db.prepare(
     `INSERT INTO preview (project_id, png, figures) VALUES (?, ?, ?)
@@ -128,12 +136,16 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
       inverse: JSON.parse(inverse) as HistoryEntry['inverse'],
     }));
   const get = (id: string): StoredProject => {
-    const { recipe, ...row } = rowOf(id);
+    const { recipe, position, ...row } = rowOf(id);
+    const history = historyOf(id).map(({ label, patches, inverse }) => ({ label, patches, inverse }));
+    const base = Math.max(0, Math.min(history.length - MOST_HISTORY, position));
     return {
       ...row,
       recipe: JSON.parse(recipe) as Recipe,
       pictures: picturesOf(id),
-      history: historyOf(id).map(({ label, patches, inverse }) => ({ label, patches, inverse })),
+      history: history.slice(base),
+      position: position - base,
+      base,
       designKey: selectKey.get(id)?.key ?? null,
     };
   };
@@ -161,28 +173,33 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     if (row.revision !== change.revision) {
       throw new UserError(409, 'this project was changed elsewhere in the meantime', { revision: row.revision });
     }
-    const { n } = countHistory.get(id) as { n: number };
-    if (change.keep > n || change.position > change.keep + change.entries.length) {
-      throw new UserError(400, `the save keeps ${change.keep} changes of the history, but there are ${n}`);
+    const n = countHistory.get(id)?.n ?? 0;
+    const { base = 0, name, revision } = change;
+    const keep = base + change.keep;
+    const position = base + change.position;
+    if (keep > n || position > keep + change.entries.length) {
+      throw new UserError(400, `the save keeps ${keep} changes of the history, but there are ${n}`);
     }
-    if (change.entries.length > 0) writeHistory(id, change.keep, change.entries);
+    if (change.entries.length > 0) writeHistory(id, keep, change.entries);
     if (change.pictures) writePictures(id, change.pictures);
-    const { name, position, revision } = change;
     update.run({ id, name, recipe: JSON.stringify(change.recipe), position, revision, at: now() });
     return { revision: revision + 1 };
   });
 
-  /** Forgets the oldest changes of a long history; done on opening, so that open editors keep their numbers. */
-  const trim = db.transaction((id: string): void => {
-    const count = countHistory.get(id)?.n ?? 0;
-    const row = select.get(id);
-    if (!row || count <= MOST_HISTORY) return;
-    const by = Math.min(count - MOST_HISTORY, row.position);
-    if (by <= 0) return;
-    dropOldest.run(id, by);
-    renumber.run({ id, by });
-    shiftPosition.run({ id, by });
+  /**
+   * Forgets the oldest changes of long histories; done when the store is opened, since editors count what they were handed.
+   * Those that stayed open over it are told that the project is another one now.
+   */
+  const trim = db.transaction((): void => {
+    for (const { id, n, position } of selectLong.all(MOST_HISTORY)) {
+      const by = Math.min(n - MOST_HISTORY, position);
+      if (by <= 0) continue;
+      dropOldest.run(id, by);
+      renumber.run({ id, by });
+      shiftPosition.run({ id, by });
+    }
   });
+  trim();
 
   return {
     list: () =>
@@ -201,7 +218,6 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     },
     get: (id) => {
       upgrade(id);
-      trim(id);
       return get(id);
     },
     pictures: (id) => {

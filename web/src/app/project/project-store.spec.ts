@@ -14,6 +14,7 @@ const project: Project = {
   pictures: { 'picture-1': { hash: 'h', width: 100, height: 100, kind: 'raster' } },
   history: [],
   position: 0,
+  base: 0,
   designKey: null,
 };
 

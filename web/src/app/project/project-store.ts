@@ -33,6 +33,8 @@ export class ProjectStore implements OnDestroy {
   private readonly latestName = signal('');
   private id = '';
   private revision = 0;
+  /** Older entries of the history that the server did not hand out. */
+  private base = 0;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private dirty = false;
   private lastChange = 0;
@@ -79,6 +81,7 @@ export class ProjectStore implements OnDestroy {
     const project = await firstValueFrom(this.api.project(id));
     this.id = id;
     this.revision = project.revision;
+    this.base = project.base;
     this.dirty = false;
     this.latestName.set(project.name);
     const { history, position, pictures, designKey } = project;
@@ -102,7 +105,8 @@ export class ProjectStore implements OnDestroy {
       await this.unsent.drop(id);
       return;
     }
-    const { entries, position, shared, name, revision } = changes;
+    const { entries, position, shared, name, revision, base } = changes;
+    if (revision === this.revision) this.base = base;
     this.line.set({ recipe, entries, position, shared });
     this.latestName.set(name);
     this.dirty = true;
@@ -164,8 +168,9 @@ export class ProjectStore implements OnDestroy {
   /** In a conflict: writes what is here over what was saved elsewhere. */
   async keepMine(): Promise<void> {
     try {
-      const { revision } = await firstValueFrom(this.api.project(this.id));
+      const { revision, base } = await firstValueFrom(this.api.project(this.id));
       this.revision = revision;
+      this.base = base;
     } catch (error) {
       this.failed(error);
       return;
@@ -249,6 +254,7 @@ export class ProjectStore implements OnDestroy {
           name: this.latestName(),
           recipe: line.recipe,
           pictures: Object.fromEntries(Object.entries(this.pictures()).map(([source, { hash }]) => [source, hash])),
+          base: this.base,
           keep: line.shared,
           entries: line.entries.slice(line.shared),
           position: line.position,
@@ -291,6 +297,7 @@ export class ProjectStore implements OnDestroy {
     if (!line) return;
     const { recipe, entries, position, shared } = line;
     void this.unsent.keep(this.id, {
+      base: this.base,
       revision: this.revision,
       name: this.latestName(),
       recipe,

@@ -5,6 +5,7 @@ import { Unsent, type UnsentChanges } from './unsent';
 describe('Unsent', () => {
   const changes: UnsentChanges = {
     revision: 3,
+    base: 0,
     name: 'Kite',
     recipe: defaultRecipe(100, 80),
     entries: [{ label: 'row angle', patches: [], inverse: [] }],

@@ -10,6 +10,8 @@ export interface UnsentChanges {
   readonly recipe: Recipe;
   readonly entries: readonly HistoryEntry[];
   readonly position: number;
+  /** Older entries that the server had not handed out. */
+  readonly base: number;
   /** Entries from the start that the server held as they are here. */
   readonly shared: number;
 }

@@ -16,7 +16,7 @@ import {
   type StepName,
   type StitchList,
 } from '@open-kite/core';
-import { proxy, transfer, wrap, type Remote } from 'comlink';
+import { proxy, releaseProxy, transfer, wrap, type Remote } from 'comlink';
 import { Cupboard } from '../cupboard/cupboard';
 import type { DesignMeasures } from './design-measures';
 import {
@@ -356,6 +356,10 @@ export class Conversion implements OnDestroy {
   }
 
   ngOnDestroy(): void {
+    // Whoever still waits for an answer hears nothing any more.
+    this.job += 2;
+    this.isShown();
+    for (const remote of [this.worker, this.viewer]) remote[releaseProxy]();
     this.thread.terminate();
     this.viewThread.terminate();
   }

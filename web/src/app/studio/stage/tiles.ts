@@ -15,25 +15,10 @@ import type { DrawAnswer, DrawRequest } from './draw-protocol';
 import { HeldPicture } from './held-picture';
 import { JoinedTiles, STAND_INS } from './joined-tiles';
 import { paintStandIn, partOf, SIDE, type Tile } from './tile';
+import { REST_MS, STILL_MS, ZOOMING_MS, MOST_KEPT, MOVING_MS, TOGETHER_MS, REST_OVERVIEW_MS } from './tile-pace';
 
 const keyOf = (scale: number, tx: number, ty: number): string => `${scale} ${tx} ${ty}`;
-/** Pixels of tiles that are kept, at most. */
-const MOST_KEPT = 1e7;
 const IN_FLIGHT = 2;
-/** How long the needle must rest before the moment is drawn finely. */
-const REST_MS = 160;
-/**
- * How long the scale must rest before sharp tiles are drawn: after a single step hardly at all, while steps follow each
- * other for some frames, so that a zoom on its way asks for none.
- */
-const STILL_MS = 3;
-const ZOOMING_MS = 55;
-/** While the cloth is moved, one tile at a time is drawn: frames come first. */
-const MOVING_MS = 90;
-/** Tiles that come within this time are painted at once. */
-const TOGETHER_MS = 50;
-/** How long a design must rest before the whole of it is drawn small: it takes a worker longer than any tile. */
-const REST_OVERVIEW_MS = 400;
 /** Longer side of the picture of the whole that stands in wherever there is no tile, in pixels. */
 const OVERVIEW = 900;
 const OVERVIEW_KEY = 'overview';
@@ -262,6 +247,13 @@ export class Tiles {
     clearTimeout(this.overviewTimer);
     clearTimeout(this.tellTimer);
     for (const { worker } of this.artists) worker.terminate();
+    // Pictures are large, and nobody knows when they would be thrown away otherwise.
+    for (const { bitmap } of [...this.tiles.values(), ...this.before]) bitmap.close();
+    this.overview?.bitmap.close();
+    this.begun.clear();
+    this.held.drop();
+    this.tiles.clear();
+    this.design = undefined;
   }
 
   /** Tiles on which a design looks the same that differs in a box; of those it meets only that part will be drawn anew. */

@@ -10,10 +10,19 @@ import { CHART_FOLDER, readCharts, ROOT } from './charts.js';
 import { createDesignPool, type DesignPool } from './jobs/design-pool.js';
 import { createReadingPool, type ReadingPool } from './jobs/reading-pool.js';
 import { createCupboardStore, type CupboardStore } from './store/cupboard.js';
+import { backUpDaily } from './store/backups.js';
 import { openDatabase } from './store/database.js';
+import { holdFolder } from './store/only-one.js';
 import { createPictureStore, type PictureStore } from './store/pictures.js';
 import { createProjectStore, type ProjectStore } from './store/projects.js';
 import { UserError } from './user-error.js';
+
+const HOUR_MS = 3_600_000;
+const DAY_MS = 24 * HOUR_MS;
+/** Uploads that no project uses are forgotten after so many days. */
+const UNUSED_DAYS = 7;
+/** Tidying waits until the first pages are served. */
+const TIDY_AFTER_MS = 60_000;
 
 /** Folder of the built interface. */
 export const WEB_FOLDER = join(ROOT, 'web', 'dist', 'browser');
@@ -66,8 +75,13 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
   if (!passcode && !['127.0.0.1', '::1', 'localhost'].includes(host)) {
     throw new UserError(400, `--host ${host}: other machines would reach it; give it a passcode (--passcode-file)`);
   }
-  const db = openDatabase(options.data === ':memory:' ? options.data : join(options.data, 'open-kite.sqlite'));
+  const kept = options.data !== ':memory:';
+  const path = kept ? join(options.data, 'open-kite.sqlite') : options.data;
+  const db = openDatabase(path);
+  let letGo: () => void = () => undefined;
+  let daily: ReturnType<typeof setInterval> | undefined;
   try {
+    if (kept) letGo = holdFolder(options.data);
     const now = (): string => new Date().toISOString();
     const pictures = createPictureStore(db, now);
     const projects = createProjectStore(db, now);
@@ -84,6 +98,14 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
       );
     });
     server.on('clientError', answerNonsense);
+    const tidy = async (): Promise<void> => {
+      const swept = new Date(Date.now() - UNUSED_DAYS * DAY_MS).toISOString();
+      pictures.sweep(swept);
+      if (kept) await backUpDaily(db, path);
+    };
+    const tidied = (): void => void tidy().catch((error: unknown) => log.error(error));
+    daily = setInterval(tidied, HOUR_MS).unref();
+    setTimeout(tidied, TIDY_AFTER_MS).unref();
     const { port } = server.address() as AddressInfo;
     let closing = false;
     const seeded = (projects.list().length === 0 ? options.seed?.(stores) : undefined) ?? Promise.resolve();
@@ -95,12 +117,14 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
       seeded,
       close: async () => {
         closing = true;
+        clearInterval(daily);
         await designs.close();
         await reading.close();
         await seeded.catch(() => undefined);
         await new Promise<void>((resolve) => {
           server.close(() => {
             db.close();
+            letGo();
             resolve();
           });
           server.closeAllConnections();
@@ -108,7 +132,9 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
       },
     };
   } catch (error) {
+    clearInterval(daily);
     db.close();
+    letGo();
     throw error;
   }
 }

@@ -2,20 +2,52 @@ import { mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import Database from 'better-sqlite3';
+import { UserError } from '../user-error.js';
+import { backUpBefore, backupsOf } from './backups.js';
 
 const MIGRATIONS = fileURLToPath(new URL('../../migrations', import.meta.url));
 
+/** What SQLite says, in a sentence about the file. */
+function said(path: string, error: unknown): UserError {
+  const { code = '', message = '' } = error as { code?: string; message?: string };
+  const [newest] = backupsOf(path);
+  const backup = newest ? `; the last backup is ${newest}` : '';
+  if (/NOTADB|CORRUPT/.test(code)) return new UserError(422, `store: ${path} is damaged${backup}`);
+  if (/READONLY|EACCES|EROFS|EPERM|CANTOPEN|EISDIR|ENOTDIR|EEXIST/.test(code)) {
+    return new UserError(422, `store: ${path} cannot be written: check the folder and its rights`);
+  }
+  if (/FULL|ENOSPC/.test(code)) return new UserError(422, `store: there is no room left on the disk of ${path}`);
+  return new UserError(422, `store: ${path} cannot be opened (${message.slice(0, 120)})`);
+}
+
 /**
- * Opens the store and brings it up to date. Migrations are numbered .sql files; each runs once, in a transaction.
+ * Opens the store and brings it up to date. Migrations are numbered .sql files; each runs once, in a transaction, after a
+ * backup. A store that is damaged is found here, not in the middle of the work.
  * @param path file, or `:memory:`
- * @throws Error if the file was written by a newer version.
+ * @throws UserError with the path where it is damaged, cannot be written, or was written by a newer version
  */
 export function openDatabase(path: string): Database.Database {
-  if (path !== ':memory:') mkdirSync(dirname(path), { recursive: true });
-  const db = new Database(path);
+  try {
+    if (path !== ':memory:') mkdirSync(dirname(path), { recursive: true });
+    const db = new Database(path);
+    try {
+      return upToDate(db, path);
+    } catch (error) {
+      db.close();
+      throw error;
+    }
+  } catch (error) {
+    throw error instanceof UserError ? error : said(path, error);
+  }
+}
+
+function upToDate(db: Database.Database, path: string): Database.Database {
   db.pragma('journal_mode = WAL');
-  db.pragma('synchronous = NORMAL');
+  // What was acknowledged outlasts a power cut too.
+  db.pragma('synchronous = FULL');
   db.pragma('busy_timeout = 3000');
+  const faults = db.pragma('quick_check(1)', { simple: true }) as string;
+  if (faults !== 'ok') throw Object.assign(new Error(faults), { code: 'SQLITE_CORRUPT' });
   // Tables are rebuilt by some migrations, which must not take along what refers to them.
   db.pragma('foreign_keys = OFF');
   const files = readdirSync(MIGRATIONS)
@@ -23,14 +55,14 @@ export function openDatabase(path: string): Database.Database {
     .sort();
   const done = db.pragma('user_version', { simple: true }) as number;
   if (done > files.length) {
-    db.close();
-    throw new Error(`store: ${path} was written by a newer version (${done}; this one knows ${files.length})`);
+    throw new UserError(422, `store: ${path} was written by a newer version (${done}; this one knows ${files.length})`);
   }
+  if (done > 0 && done < files.length && path !== ':memory:') backUpBefore(db, path, done + 1);
   files.slice(done).forEach((name, i) => {
     db.transaction(() => {
       db.exec(readFileSync(join(MIGRATIONS, name), 'utf8'));
       const broken = db.pragma('foreign_key_check') as unknown[];
-      if (broken.length > 0) throw new Error(`store: ${path} refers to ${broken.length} things that are not there`);
+      if (broken.length > 0) throw new Error(`it refers to ${broken.length} things that are not there`);
       db.pragma(`user_version = ${done + i + 1}`);
     })();
   });

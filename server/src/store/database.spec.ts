@@ -1,0 +1,110 @@
+import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { defaultRecipe } from '@open-kite/core';
+import { serve } from '../serve.js';
+import { UserError } from '../user-error.js';
+import { backUpDaily, backupsOf, KEPT_BACKUPS } from './backups.js';
+import { openDatabase } from './database.js';
+import { createPictureStore } from './pictures.js';
+import { createProjectStore } from './projects.js';
+
+describe('the store in trouble', () => {
+  let folder: string;
+  let path: string;
+  const now = (): string => new Date().toISOString();
+
+  beforeEach(() => {
+    folder = mkdtempSync(join(tmpdir(), 'open-kite-store-'));
+    path = join(folder, 'open-kite.sqlite');
+  });
+  afterEach(() => {
+    chmodSync(folder, 0o700);
+    rmSync(folder, { recursive: true });
+  });
+
+  function filled(): void {
+    const db = openDatabase(path);
+    const pictures = createPictureStore(db, now);
+    const projects = createProjectStore(db, now);
+    pictures.add({ hash: 'h', width: 1, height: 1, kind: 'raster', png: Buffer.alloc(200_000, 7), source: null });
+    for (let i = 0; i < 20; i++) projects.create(`Kite ${i}`, { 'picture-1': 'h' }, defaultRecipe(1, 1));
+    db.close();
+  }
+
+  it('says of a damaged file which it is, and where the last backup lies', async () => {
+    filled();
+    const db = openDatabase(path);
+    await backUpDaily(db, path);
+    db.close();
+    const bytes = readFileSync(path);
+    writeFileSync(path, Buffer.concat([bytes.subarray(0, 4096), Buffer.alloc(bytes.length - 4096, 0xaa)]));
+    expect(() => openDatabase(path)).toThrowError(UserError, /is damaged; the last backup is .*backups/);
+    writeFileSync(path, 'this is no store at all, but long enough to be taken for one'.repeat(20));
+    expect(() => openDatabase(path)).toThrowError(UserError, /open-kite\.sqlite is damaged/);
+  });
+
+  it('says so where a file stands in the way, or a folder', () => {
+    writeFileSync(join(folder, 'file'), '');
+    expect(() => openDatabase(join(folder, 'file', 'open-kite.sqlite'))).toThrowError(UserError, /cannot be written/);
+    mkdirSync(path);
+    expect(() => openDatabase(path)).toThrowError(UserError, /cannot be written/);
+  });
+
+  it('is backed up before a migration and once a day, the newest seven', async () => {
+    filled();
+    const db = openDatabase(path);
+    db.pragma('user_version = 2');
+    db.exec('DROP TABLE design');
+    db.close();
+    // The last migration cannot run twice here: what counts is that a backup was made before it was tried.
+    try {
+      openDatabase(path).close();
+    } catch {
+      // It may refuse to.
+    }
+    expect(backupsOf(path).some((name) => name.includes('-before-3'))).toBeTrue();
+    rmSync(path);
+    const again = openDatabase(path);
+    const from = Date.now();
+    for (let day = 1; day <= 10; day++) {
+      await backUpDaily(again, path, new Date(from + day * 86_400_000 + 60_000));
+      await backUpDaily(again, path, new Date(from + day * 86_400_000 + 120_000));
+    }
+    expect(backupsOf(path).length).toBe(KEPT_BACKUPS);
+    const [newest = ''] = backupsOf(path);
+    const copy = openDatabase(newest);
+    expect(copy.pragma('integrity_check', { simple: true })).toBe('ok');
+    copy.close();
+    again.close();
+  });
+
+  it('belongs to one server at a time', async () => {
+    const first = await serve({ port: 0, data: folder, logLevel: 'silent' });
+    await expectAsync(serve({ port: 0, data: folder, logLevel: 'silent' })).toBeRejectedWithError(
+      UserError,
+      /another Open Kite is already using/,
+    );
+    await first.close();
+    const next = await serve({ port: 0, data: folder, logLevel: 'silent' });
+    await next.close();
+    expect(readdirSync(folder)).toContain('open-kite.sqlite');
+  });
+
+  it('forgets uploads no project uses', () => {
+    const db = openDatabase(path);
+    let at = '2026-05-01T10:00:00.000Z';
+    const pictures = createPictureStore(db, () => at);
+    const picture = { width: 1, height: 1, kind: 'raster' as const, png: Buffer.alloc(1), source: null };
+    pictures.add({ ...picture, hash: 'used' });
+    pictures.add({ ...picture, hash: 'unused' });
+    const { id } = createProjectStore(db, now).create('Kite', { 'picture-1': 'used' }, defaultRecipe(1, 1));
+    createProjectStore(db, now).remove(id);
+    at = '2026-05-09T10:00:00.000Z';
+    pictures.add({ ...picture, hash: 'new' });
+    expect(pictures.sweep('2026-05-02T10:00:00.000Z')).toBe(1);
+    expect(() => pictures.info('unused')).toThrowError(UserError);
+    expect([pictures.info('used').hash, pictures.info('new').hash]).toEqual(['used', 'new']);
+    db.close();
+  });
+});

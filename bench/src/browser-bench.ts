@@ -66,7 +66,7 @@ export async function trayInBrowser(rig: Rig): Promise<void> {
   await converted(page);
   await press(page, 'Pieces, done');
   await wait(2500);
-  const pieces = await page.$eval('kite-tray .head span', (e) => (e).innerText);
+  const pieces = await page.$eval('kite-tray .head span', (e) => e.innerText);
   heading('Tray', `${pieces}, 1280 x 800, headless Chromium without a GPU; longest time between two frames`);
   const worst = async (act: () => Promise<unknown>): Promise<number> => {
     await page.evaluate(() => {

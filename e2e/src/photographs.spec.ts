@@ -80,7 +80,7 @@ describe('Photographs in the browser', () => {
     await method('painting', 'Threads');
     await slide(page, 'Threads at most', 5);
     await converted(page);
-    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[3]).innerText)).toBe('5');
+    expect(await page.$$eval('kite-reel .figures dd', (list) => list[3].innerText)).toBe('5');
     await pick(page, 'Lines run', 'drawn');
     await press(page, 'Draw directions');
     const box = await (await page.$('kite-stage canvas'))?.boundingBox();
@@ -108,10 +108,10 @@ describe('Photographs in the browser', () => {
     });
     await converted(page);
     expect((await keptView(rig, page)).rendering.mix.length).toBe(1);
-    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[3]).innerText)).toBe('4');
+    expect(await page.$$eval('kite-reel .figures dd', (list) => list[3].innerText)).toBe('4');
     await press(page, 'Take back');
     await converted(page);
-    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[3]).innerText)).toBe('5');
+    expect(await page.$$eval('kite-reel .figures dd', (list) => list[3].innerText)).toBe('5');
   });
 
   it('stays below a budget and says what that cost', async () => {
@@ -159,7 +159,7 @@ describe('Photographs in the browser', () => {
       page.$eval(
         `kite-try-outs input[aria-label="${label}"]`,
         (element, to) => {
-          (element).value = to;
+          element.value = to;
           element.dispatchEvent(new Event('input', { bubbles: true }));
         },
         text,
@@ -228,12 +228,7 @@ describe('Photographs in the browser', () => {
     expect(await stitchesShown(page)).toBe(stitches);
     expect(recipe.rendering.values['painting']).toEqual(jasmine.objectContaining({ effect: 'sepia' }));
     await page.waitForSelector('kite-slider-field input[aria-label="Threads at most, typed"]');
-    expect(
-      await page.$eval(
-        'kite-slider-field input[aria-label="Threads at most, typed"]',
-        (i) => (i).value,
-      ),
-    ).toBe('6');
+    expect(await page.$eval('kite-slider-field input[aria-label="Threads at most, typed"]', (i) => i.value)).toBe('6');
     await wait(200);
     expect(complaints).toEqual([]);
   });

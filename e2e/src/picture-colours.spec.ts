@@ -246,7 +246,7 @@ describe('The thread cupboard in the browser', () => {
     await wait(300);
     await (await page.$('.tile'))?.click();
     await page.waitForSelector('aside input[type=number]', { timeout: 5000 });
-    const before = Number(await page.$eval('aside input[type=number]', (f) => (f).value));
+    const before = Number(await page.$eval('aside input[type=number]', (f) => f.value));
     await press(page, 'One spool more');
     await wait(400);
     const spools = rig.server.stores.cupboard.stash().reduce((most, e) => Math.max(most, e.spools), 0);

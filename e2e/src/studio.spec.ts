@@ -54,9 +54,7 @@ describe('Open Kite in the browser', () => {
     const names = await page.$$eval('.projects .name', (list) => list.map((n) => n.textContent));
     expect(names.length).toBe(5);
     expect(names[0]).toBe('Fair crest, front patch');
-    const loaded = await page.$$eval('.projects .cloth img', (list) =>
-      list.map((i) => (i).naturalWidth),
-    );
+    const loaded = await page.$$eval('.projects .cloth img', (list) => list.map((i) => i.naturalWidth));
     expect(loaded.every((width) => width > 100)).toBeTrue();
     expect(await violations(page)).toEqual([]);
   });
@@ -143,7 +141,7 @@ describe('Open Kite in the browser', () => {
     expect(rough).toBeLessThan(full);
     expect(rough - from).toBeLessThan(5000);
     await converted(page);
-    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[3]).innerText)).toBe('3');
+    expect(await page.$$eval('kite-reel .figures dd', (list) => list[3].innerText)).toBe('3');
     const long = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
     expect(long.filter((ms) => ms > FROZEN_MS)).toEqual([]);
   });
@@ -187,8 +185,7 @@ describe('Open Kite in the browser', () => {
       await page.keyboard.press('Tab');
       await wait(150);
     };
-    const height = (): Promise<string> =>
-      page.$eval('input[aria-label="Height, typed"]', (f) => (f).value);
+    const height = (): Promise<string> => page.$eval('input[aria-label="Height, typed"]', (f) => f.value);
     await type('4 in');
     expect(await height()).toBe('101.6 mm');
     await type('8cm');
@@ -199,9 +196,7 @@ describe('Open Kite in the browser', () => {
     expect(await textOf(page, '.refused')).toContain('is not a number');
     expect(await height()).toBe('80.0 mm');
     await converted(page);
-    expect(await page.$$eval('kite-reel .figures dd', (list) => (list[1]).innerText)).toMatch(
-      /^7\d × 7\d mm$/,
-    );
+    expect(await page.$$eval('kite-reel .figures dd', (list) => list[1].innerText)).toMatch(/^7\d × 7\d mm$/);
   });
 
   it('plays and scrubs the sewing order', async () => {

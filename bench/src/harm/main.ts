@@ -44,11 +44,20 @@ function ask(
   body?: Buffer | string,
 ): Promise<Answer> {
   const from = performance.now();
+  const length = body === undefined ? {} : { 'content-length': String(Buffer.byteLength(body)) };
   return new Promise((resolve) => {
     const done = (status: number, text: string): void => resolve({ status, text, ms: performance.now() - from });
     try {
       const sent = request(
-        { hostname: address.hostname, port: address.port, method, path, headers, timeout: 60_000 },
+        {
+          hostname: address.hostname,
+          port: address.port,
+          method,
+          path,
+          headers: { ...headers, ...length },
+          timeout: 60_000,
+          agent: false,
+        },
         (got) => {
           const parts: Buffer[] = [];
           got.on('data', (part: Buffer) => parts.push(part));

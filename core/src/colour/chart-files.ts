@@ -1,4 +1,5 @@
 import type { BadLine, Chart, ChartThread } from './charts.js';
+import { cellsOf, csvLine } from './csv.js';
 import { fromHex, toHex } from './srgb.js';
 import { threadFault } from './chart-schema.js';
 
@@ -9,20 +10,6 @@ export interface ChartFile {
   readonly threads: readonly ChartThread[];
   readonly bad: readonly BadLine[];
 }
-
-/** Cells of a line of comma-separated values; quotes protect commas, and two of them are one. */
-export function splitCsvLine(line: string): string[] {
-  const cells: string[] = [];
-  const pattern = /\s*(?:"((?:[^"]|"")*)"|([^,]*))\s*(,|$)/y;
-  for (;;) {
-    const match = pattern.exec(line);
-    if (!match) return [...cells, line.slice(pattern.lastIndex).trim()];
-    cells.push(match[1] === undefined ? match[2].trim() : match[1].replaceAll('""', '"'));
-    if (match[3] === '') return cells;
-  }
-}
-
-const csvCell = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
 
 /** Reads a thread chart, CSV or GIMP palette, told apart by its first line. */
 export function parseChartFile(text: string): ChartFile {
@@ -64,7 +51,7 @@ export function parseChart(text: string): ChartFile {
   text.split(/\r?\n/).forEach((raw, index) => {
     const line = raw.trim();
     if (line === '' || line.startsWith('#') || (index === 0 && /^"?code"?\s*,/i.test(line))) return;
-    const [code = '', name, hex = '', weight, finish] = splitCsvLine(line);
+    const [code = '', name, hex = '', weight, finish] = cellsOf(line);
     add(index + 1, {
       code,
       name: name || code,
@@ -104,7 +91,7 @@ export function parsePalette(text: string): ChartFile {
 
 /** A chart as CSV; `parseChart` reads it back. */
 export function writeChart(chart: Pick<Chart, 'threads'>): string {
-  const rows = chart.threads.map((t) => [t.code, t.name, t.hex, String(t.weight), t.finish].map(csvCell).join(','));
+  const rows = chart.threads.map((t) => csvLine([t.code, t.name, t.hex, t.weight, t.finish]));
   return ['code,name,hex,weight,finish', ...rows, ''].join('\n');
 }
 

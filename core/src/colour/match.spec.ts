@@ -1,6 +1,7 @@
 import { seededRandom } from '../geometry/chance.js';
 import { createRaster } from '../picture/raster.js';
-import { parseChartFile, splitCsvLine, writeChart, writePalette } from './chart-files.js';
+import { parseChartFile, writeChart, writePalette } from './chart-files.js';
+import { cellsOf, csvLine } from './csv.js';
 import { parseChartContent, parseSpools, threadFault } from './chart-schema.js';
 import type { Chart } from './charts.js';
 import { histogram } from './histogram.js';
@@ -100,8 +101,12 @@ describe('thread files', () => {
     expect([threads.length, bad[0].line, bad[0].message]).toEqual([1, 2, 'the code "A" was used in line 1 already']);
   });
 
-  it('split cells with quotes', () => {
-    expect(splitCsvLine('a, "b,""c""" ,,d')).toEqual(['a', 'b,"c"', '', 'd']);
+  it('split cells with quotes, and come back from what is written', () => {
+    expect(cellsOf('a ,"b,""c""", ,d')).toEqual(['a', 'b,"c"', '', 'd']);
+    expect(cellsOf('')).toEqual([]);
+    const cells = ['a', 'b, "c"', '"', "d'e", '', 'é #'];
+    expect(cellsOf(csvLine(cells))).toEqual(cells);
+    expect(csvLine(['a\r\nb', 2])).toBe('a b,2');
   });
 
   it('survive whatever a file holds', () => {

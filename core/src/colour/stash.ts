@@ -1,4 +1,4 @@
-import { splitCsvLine } from './chart-files.js';
+import { cellsOf, csvLine } from './csv.js';
 import { parseSpools, type Spools } from './chart-schema.js';
 import type { BadLine } from './charts.js';
 import { threadKey } from './match.js';
@@ -19,7 +19,7 @@ export function stashKeys(entries: readonly StashEntry[]): ReadonlySet<string> {
 
 /** The drawer as CSV: `chart,code,spools,low_at`; `parseStash` reads it back. */
 export function writeStash(entries: readonly StashEntry[]): string {
-  return ['chart,code,spools,low_at', ...entries.map((e) => [e.chart, e.code, e.spools, e.lowAt].join(',')), ''].join(
+  return ['chart,code,spools,low_at', ...entries.map((e) => csvLine([e.chart, e.code, e.spools, e.lowAt])), ''].join(
     '\n',
   );
 }
@@ -34,7 +34,7 @@ export function parseStash(text: string): { entries: StashEntry[]; bad: BadLine[
     .forEach((raw, index) => {
       const line = raw.trim();
       if (line === '' || line.startsWith('#') || (index === 0 && /^chart\s*,/i.test(line))) return;
-      const [chart, code, spools, lowAt] = splitCsvLine(line);
+      const [chart, code, spools, lowAt] = cellsOf(line);
       try {
         if (!chart || !code) throw new RangeError('chart and code are needed');
         const stock = parseSpools({ spools: spools ? Number(spools) : 1, lowAt: lowAt ? Number(lowAt) : 0 });

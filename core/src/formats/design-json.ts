@@ -1,17 +1,20 @@
+import { array, mixed, number, object, string, ValidationError, type InferType } from 'yup';
+import type { PictureBox } from '../picture/frame.js';
 import type { Design } from '../design/design.js';
 import type { Sewing } from '../sequence/sewing.js';
 import { svgPath } from '../geometry/curve.js';
 import { COMMANDS } from '../sequence/stitch-list.js';
-import { readStitchList } from './stitch-list-csv.js';
+import { SewingReader } from './sewing-reader.js';
 
 const FORMAT = 'open-kite design';
+const VERSION = 1;
 
 /** Writes a design as JSON: pieces with their outlines, threads, and the stitch list as columns. */
 export function writeDesignJson(design: Design): string {
   const { stitches: list } = design;
   const value = {
     format: FORMAT,
-    version: 1,
+    version: VERSION,
     fabric: design.fabric,
     picture: design.picture,
     threads: design.threads,
@@ -55,37 +58,73 @@ export function readDesignJson(text: string): Sewing {
   } catch {
     throw new RangeError('design: this is not JSON');
   }
-  const design = value as Partial<Record<string, unknown>>;
-  if (design === null || typeof design !== 'object' || design['format'] !== FORMAT) {
-    throw new RangeError(`design: "format" must be "${FORMAT}"`);
+  return sewingOf(checked(value));
+}
+
+const list = () =>
+  mixed<unknown[]>()
+    .required()
+    .test('list', '${path} must be a list', (value) => Array.isArray(value));
+
+const NO_FORMAT = `"format" must be "${FORMAT}"`;
+
+/** What a file is, asked before anything else of it, one after the other. */
+const heads = [
+  object({ format: string().strict(true).required(NO_FORMAT).oneOf([FORMAT], NO_FORMAT) })
+    .typeError(NO_FORMAT)
+    .required(NO_FORMAT),
+  object({
+    version: number()
+      .strict(true)
+      .required('its version is missing')
+      .oneOf([VERSION], `version ${'${value}'} is not known; this Open Kite reads version ${VERSION}`),
+  }),
+];
+
+const schema = object({
+  fabric: object({ id: string().strict(true).required(), hex: string().strict(true).required() }).required(),
+  picture: mixed<PictureBox>().nullable(),
+  threads: array(
+    object({
+      code: string().strict(true).defined(),
+      name: string().strict(true).defined(),
+      hex: string().strict(true).required(),
+      chart: string().strict(true).required(),
+      deltaE: number().strict(true).optional(),
+    }),
+  ).required(),
+  stitches: object({ x: list(), y: list(), command: list(), thread: list(), piece: list() }).required(),
+});
+
+type DesignFile = InferType<typeof schema>;
+
+function checked(value: unknown): DesignFile {
+  try {
+    for (const head of heads) head.validateSync(value, { strict: true });
+    return schema.validateSync(value, { strict: true });
+  } catch (error) {
+    if (error instanceof ValidationError) throw new RangeError(`design: ${error.message}`);
+    throw error;
   }
-  const { fabric, picture, threads, stitches } = design as {
-    fabric?: { id?: unknown; hex?: unknown };
-    picture?: { left: unknown; top: unknown; width: unknown; height: unknown };
-    threads?: { code: unknown; name: unknown; hex: unknown; chart: unknown; deltaE: unknown }[];
-    stitches?: Record<'x' | 'y' | 'command' | 'thread' | 'piece', unknown[]>;
-  };
-  if (!fabric || !Array.isArray(threads) || !stitches)
-    throw new RangeError('design: fabric, threads or stitches are missing');
+}
+
+function sewingOf({ fabric, picture, threads, stitches }: DesignFile): Sewing {
   const { x, y, command, thread, piece } = stitches;
-  const columns = [x, y, command, thread, piece];
-  if (!columns.every((column) => Array.isArray(column) && column.length === x.length)) {
+  if (![y, command, thread, piece].every((column) => column.length === x.length)) {
     throw new RangeError('design: the columns of the stitches differ in length');
   }
-  // One reader checks all values: the columns are put into rows and read as a stitch list.
-  const lines = ['# open-kite stitches 1'];
-  if (picture) lines.push(`# picture_mm,${picture.left},${picture.top},${picture.width},${picture.height}`);
-  lines.push(`# fabric,${String(fabric.id)},${String(fabric.hex)}`);
-  threads.forEach((t, i) =>
-    lines.push(`# thread,${i},${String(t.code)},${String(t.name)},${String(t.hex)},${String(t.chart)}`),
-  );
-  lines.push('x_mm,y_mm,command,thread,piece');
-  for (let i = 0; i < x.length; i++) {
-    lines.push(`${String(x[i])},${String(y[i])},${String(command[i])},${String(thread[i])},${String(piece[i])}`);
-  }
-  const sewing = readStitchList(lines.join('\n'));
-  return {
-    ...sewing,
-    threads: sewing.threads.map((t, i) => ({ ...t, deltaE: Number(threads[i].deltaE) || 0 })),
-  };
+  const at =
+    (where: string) =>
+    (what: string): never => {
+      throw new RangeError(`design: ${where}: ${what}`);
+    };
+  const reader = new SewingReader();
+  reader.onFabric(fabric.id, fabric.hex, at('fabric'));
+  if (picture) reader.inPicture([picture.left, picture.top, picture.width, picture.height], at('picture'));
+  threads.forEach((t, i) => reader.thread(i, t.code, t.name, t.hex, t.chart, at(`thread ${i}`)));
+  let row = 0;
+  const fail = (what: string): never => at(`stitch ${row}`)(what);
+  for (; row < x.length; row++) reader.row(x[row], y[row], command[row], thread[row], piece[row], fail);
+  const sewing = reader.finish();
+  return { ...sewing, threads: sewing.threads.map((t, i) => ({ ...t, deltaE: threads[i].deltaE ?? 0 })) };
 }

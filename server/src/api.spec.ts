@@ -297,7 +297,7 @@ describe('the store', () => {
     const path = join(folder, 'a.sqlite');
     openDatabase(path).close();
     const db = openDatabase(path);
-    expect(db.pragma('user_version', { simple: true })).toBe(3);
+    expect(db.pragma('user_version', { simple: true })).toBe(4);
     db.pragma('user_version = 99');
     db.close();
     expect(() => openDatabase(path)).toThrowError(/newer version \(99/);

@@ -86,9 +86,14 @@ child.on('exit', () => (ended = true));
 const waits: number[] = [];
 let most = 0;
 let probing = true;
+/** What is being asked, and what was while others waited longest. */
+let asking = '';
+let longest = { ms: 0, during: '' };
 const probe = (async () => {
   while (probing && !ended) {
-    waits.push((await ask(address, 'GET', '/api/projects', {})).ms);
+    const { ms } = await ask(address, 'GET', '/api/projects', {});
+    waits.push(ms);
+    if (ms > longest.ms) longest = { ms, during: asking };
     most = Math.max(most, memoryOf(child.pid ?? 0));
     await new Promise((resolve) => setTimeout(resolve, SAMPLE_MS));
   }
@@ -107,17 +112,20 @@ function count(what: string, { status, ms, text }: Answer): void {
 
 for (const seed of seeds.split(',').map(Number)) {
   for (const { what, bytes } of hostileFiles(Number(fileCount), seed)) {
+    asking = what;
     const read = await ask(address, 'POST', '/api/pictures', { 'content-type': 'application/octet-stream' }, bytes);
     count(`seed ${seed}, ${what}`, read);
     if (read.status !== 201) continue;
     const { hash } = JSON.parse(read.text) as { hash: string };
     const body = JSON.stringify({ name: what, picture: hash });
+    asking = `project of ${what}`;
     count(
       `seed ${seed}, project of ${what}`,
       await ask(address, 'POST', '/api/projects', { 'content-type': 'application/json' }, body),
     );
   }
   for (const { method, path, headers, body } of hostileRequests(Number(requestCount), seed)) {
+    asking = `${method} ${path}`;
     count(
       `seed ${seed}, ${method} ${path} ${body?.slice(0, 60) ?? ''}`,
       await ask(address, method, path, headers, body),
@@ -138,7 +146,7 @@ console.log(
 );
 console.log(`memory of the server at most ${most.toFixed(0)} MB`);
 console.log(
-  `answers to others meanwhile: median ${percentile(waits, 0.5).toFixed(0)} ms, 95 % ${percentile(waits, 0.95).toFixed(0)} ms, longest ${Math.max(...waits).toFixed(0)} ms, of ${waits.length}`,
+  `answers to others meanwhile: median ${percentile(waits, 0.5).toFixed(0)} ms, 95 % ${percentile(waits, 0.95).toFixed(0)} ms, longest ${longest.ms.toFixed(0)} ms (${longest.during}), of ${waits.length}`,
 );
 for (const line of [...slow, ...faults].slice(0, 20)) console.log(`  ${line}`);
 process.exitCode = slow.length + faults.length + strangers.length + (crashed ? 1 : 0) > 0 ? 1 : 0;

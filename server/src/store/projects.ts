@@ -66,7 +66,7 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     { id: string; name: string; revision: number; updatedAt: string; figures: string | null }
   >(
     `SELECT id, name, revision, updated_at AS updatedAt, figures
-     FROM project LEFT JOIN preview ON project_id = id
+     FROM project LEFT JOIN shelf_figures ON project_id = id
      WHERE deleted_at IS NULL ORDER BY updated_at DESC, project.rowid DESC`,
   );
   const insert = db.prepare(
@@ -106,9 +106,16 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
   );
   const mark = db.prepare('UPDATE project SET deleted_at = ? WHERE id = ?');
   const upsertPreview = db.prepare(
-    `INSERT INTO preview (project_id, png, figures) VALUES (?, ?, ?)
-     ON CONFLICT (project_id) DO UPDATE SET png = excluded.png, figures = excluded.figures`,
+    'INSERT INTO preview (project_id, png) VALUES (?, ?) ON CONFLICT (project_id) DO UPDATE SET png = excluded.png',
   );
+  const upsertFigures = db.prepare(
+    `INSERT INTO shelf_figures (project_id, figures) VALUES (?, ?)
+     ON CONFLICT (project_id) DO UPDATE SET figures = excluded.figures`,
+  );
+  const writePreview = db.transaction((id: string, png: Buffer, figures: string): void => {
+    upsertPreview.run(id, png);
+    upsertFigures.run(id, figures);
+  });
   const selectPreview = db.prepare<[string], { png: Buffer }>('SELECT png FROM preview WHERE project_id = ?');
 
   const rowOf = (id: string): ProjectRow => {
@@ -229,7 +236,7 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     restore: (id) => setDeleted(id, null),
     setPreview: (id, png, figures) => {
       rowOf(id);
-      upsertPreview.run(id, png, JSON.stringify(figures));
+      writePreview(id, png, JSON.stringify(figures));
     },
     preview: (id) => {
       const row = selectPreview.get(id);

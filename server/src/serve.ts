@@ -101,7 +101,7 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     const tidy = async (): Promise<void> => {
       const swept = new Date(Date.now() - UNUSED_DAYS * DAY_MS).toISOString();
       pictures.sweep(swept);
-      if (kept) await backUpDaily(db, path);
+      if (kept) await backUpDaily(path);
     };
     const tidied = (): void => void tidy().catch((error: unknown) => log.error(error));
     daily = setInterval(tidied, HOUR_MS).unref();

@@ -1,6 +1,8 @@
 import { mkdirSync, readdirSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import type { Database } from 'better-sqlite3';
+import { fileURLToPath } from 'node:url';
+import Database, { type Database as Store } from 'better-sqlite3';
+import { Piscina } from 'piscina';
 
 /** Backups that are kept. */
 export const KEPT_BACKUPS = 7;
@@ -34,12 +36,22 @@ function nextBackup(path: string, at: Date, why: string): string {
 }
 
 /** A backup at once, before something changes the whole store. */
-export function backUpBefore(db: Database, path: string, version: number): void {
+export function backUpBefore(db: Store, path: string, version: number): void {
   db.prepare('VACUUM INTO ?').run(nextBackup(path, new Date(), `-before-${version}`));
 }
 
-/** One backup a day while the server runs, by SQLite's own online backup. */
-export async function backUpDaily(db: Database, path: string, now: Date = new Date()): Promise<void> {
+/** Copies a store while it is in use; the task of a thread, since the disk may take seconds. */
+export function copyStore({ path, to }: { readonly path: string; readonly to: string }): void {
+  const db = new Database(path, { readonly: true, timeout: 10_000 });
+  try {
+    db.prepare('VACUUM INTO ?').run(to);
+  } finally {
+    db.close();
+  }
+}
+
+/** One backup a day while the server runs. */
+export async function backUpDaily(path: string, now: Date = new Date()): Promise<void> {
   const [newest] = backupsOf(path);
   const made = /(\d{4})(\d\d)(\d\d)-(\d\d)(\d\d)(\d\d)[^/\\]*$/
     .exec(newest ?? '')
@@ -49,5 +61,10 @@ export async function backUpDaily(db: Database, path: string, now: Date = new Da
     const [year = 0, month = 1, day = 1, hour = 0, minute = 0, second = 0] = made;
     if (now.getTime() - Date.UTC(year, month - 1, day, hour, minute, second) < DAY_MS) return;
   }
-  await db.backup(nextBackup(path, now, ''));
+  const pool = new Piscina({ filename: fileURLToPath(import.meta.url), name: 'copyStore', maxThreads: 1 });
+  try {
+    await pool.run({ path, to: nextBackup(path, now, '') });
+  } finally {
+    await pool.destroy();
+  }
 }

@@ -35,7 +35,7 @@ describe('the store in trouble', () => {
   it('says of a damaged file which it is, and where the last backup lies', async () => {
     filled();
     const db = openDatabase(path);
-    await backUpDaily(db, path);
+    await backUpDaily(path);
     db.close();
     const bytes = readFileSync(path);
     writeFileSync(path, Buffer.concat([bytes.subarray(0, 4096), Buffer.alloc(bytes.length - 4096, 0xaa)]));
@@ -64,8 +64,8 @@ describe('the store in trouble', () => {
     const again = openDatabase(path);
     const from = Date.now();
     for (let day = 1; day <= 10; day++) {
-      await backUpDaily(again, path, new Date(from + day * 86_400_000 + 60_000));
-      await backUpDaily(again, path, new Date(from + day * 86_400_000 + 120_000));
+      await backUpDaily(path, new Date(from + day * 86_400_000 + 60_000));
+      await backUpDaily(path, new Date(from + day * 86_400_000 + 120_000));
     }
     expect(backupsOf(path).length).toBe(KEPT_BACKUPS);
     const [newest = ''] = backupsOf(path);

@@ -100,6 +100,7 @@ body { font: 16px/1.5 system-ui, sans-serif; margin: 0; min-height: 100vh; displ
 form { display: grid; gap: 12px; width: 18rem; }
 input, button { font: inherit; padding: 10px 12px; border: 1px solid #6d7672; border-radius: 4px; background: #fbf8f1; color: inherit; }
 button { background: #1f2d2c; color: #fbf8f1; }
+p::first-letter { text-transform: uppercase; }
 p { margin: 0; min-height: 1.5em; color: #a13417; }
 @media (prefers-color-scheme: dark) { body { background: #182221; color: #efeae0; } input { background: #223130; } p { color: #f08a63; } }
 </style></head>

@@ -15,6 +15,11 @@ import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
       <button class="solid-button" type="button" [mat-dialog-close]="false" cdkFocusInitial>Stay</button>
     </mat-dialog-actions>
   `,
+  styles: `
+    mat-dialog-actions {
+      gap: 12px;
+    }
+  `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LeaveDialog {

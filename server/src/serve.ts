@@ -2,6 +2,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Duplex } from 'node:stream';
 import { join } from 'node:path';
+import type { Database } from 'better-sqlite3';
 import { pino } from 'pino';
 import type { Chart } from '@open-kite/core';
 import { keepPasscode } from './access/passcode.js';
@@ -77,14 +78,21 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
   }
   const kept = options.data !== ':memory:';
   const path = kept ? join(options.data, 'open-kite.sqlite') : options.data;
-  const db = openDatabase(path);
-  let letGo: () => void = () => undefined;
+  // A store is brought up to date when it is opened: nobody else may be in it by then.
+  const letGo = kept ? holdFolder(options.data) : () => undefined;
+  let db: Database | undefined;
   let daily: ReturnType<typeof setInterval> | undefined;
+  const close = (): void => {
+    clearInterval(daily);
+    db?.close();
+    letGo();
+  };
   try {
-    if (kept) letGo = holdFolder(options.data);
+    db = openDatabase(path);
     const now = (): string => new Date().toISOString();
     const pictures = createPictureStore(db, now);
     const projects = createProjectStore(db, now);
+    projects.forgetOldest();
     const cupboard = createCupboardStore(db, now);
     const charts = readCharts(CHART_FOLDER);
     const designs = createDesignPool(projects, pictures, charts);
@@ -117,14 +125,12 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
       seeded,
       close: async () => {
         closing = true;
-        clearInterval(daily);
         await designs.close();
         await reading.close();
         await seeded.catch(() => undefined);
         await new Promise<void>((resolve) => {
           server.close(() => {
-            db.close();
-            letGo();
+            close();
             resolve();
           });
           server.closeAllConnections();
@@ -132,9 +138,7 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
       },
     };
   } catch (error) {
-    clearInterval(daily);
-    db.close();
-    letGo();
+    close();
     throw error;
   }
 }

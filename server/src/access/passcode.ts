@@ -1,11 +1,12 @@
 import { createHash, randomBytes, scryptSync, timingSafeEqual } from 'node:crypto';
 import { parseCookie, stringifySetCookie } from 'cookie';
-import express, { Router, type Request, type RequestHandler } from 'express';
+import { Router, type Request, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { UserError } from '../user-error.js';
+import { jsonBody } from './body-types.js';
 
 /** Characters a passcode has at least. */
-export const SHORTEST_PASSCODE = 6;
+const SHORTEST_PASSCODE = 6;
 const COOKIE = 'open-kite-pass';
 const DAYS = 30;
 /** Wrong tries an address has in a while. */
@@ -49,16 +50,16 @@ export function passcodeGate(passcode: KeptPasscode): Router {
       throw new UserError(429, 'too many wrong passcodes; try again in ten minutes');
     },
   });
-  router.post('/enter', tries, express.json({ limit: '4kb' }), (request, response) => {
+  router.post('/enter', tries, jsonBody('4kb'), (request, response) => {
     const { passcode: typed } = (request.body ?? {}) as { passcode?: unknown };
     if (typeof typed !== 'string' || !passcode.fits(typed)) throw new UserError(403, 'that is not the passcode');
     const pass = randomBytes(32).toString('base64url');
-    // The oldest go first.
-    if (passes.size >= MOST_PASSES) for (const oldest of [...passes].slice(0, 1)) passes.delete(oldest);
+    const [oldest] = passes;
+    if (passes.size >= MOST_PASSES && oldest !== undefined) passes.delete(oldest);
     passes.add(digest(pass));
-    const cookie = { name: COOKIE, value: pass, httpOnly: true, sameSite: 'strict', path: '/', maxAge: DAYS * 86_400 };
+    const how = { httpOnly: true, sameSite: 'strict', path: '/', maxAge: DAYS * 86_400 } as const;
     response
-      .set('Set-Cookie', stringifySetCookie({ ...cookie, sameSite: 'strict' }))
+      .set('Set-Cookie', stringifySetCookie(COOKIE, pass, how))
       .status(204)
       .end();
   });

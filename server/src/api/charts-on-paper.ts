@@ -1,6 +1,6 @@
-import { jsonBody } from '../access/body-types.js';
 import { Router } from 'express';
 import { parsePrintedGrid } from '@open-kite/core';
+import { jsonBody } from '../access/body-types.js';
 import { understood } from '../user-error.js';
 
 /** Draws charts of counted crosses that the interface hands over; nothing is kept. */

@@ -1,7 +1,7 @@
-import { jsonBody } from '../access/body-types.js';
 import { Router } from 'express';
 import { revisionSchema, stashSaveSchema, type CupboardChart } from '@open-kite/contract';
 import { parseChartContent, type Chart } from '@open-kite/core';
+import { jsonBody } from '../access/body-types.js';
 import type { CupboardStore } from '../store/cupboard.js';
 import { understood } from '../user-error.js';
 import { asked } from './projects.js';

@@ -3,22 +3,10 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import Database from 'better-sqlite3';
 import { UserError } from '../user-error.js';
-import { backUpBefore, backupsOf } from './backups.js';
+import { backUpBefore } from './backups.js';
+import { storeFault } from './store-fault.js';
 
 const MIGRATIONS = fileURLToPath(new URL('../../migrations', import.meta.url));
-
-/** What SQLite says, in a sentence about the file. */
-function said(path: string, error: unknown): UserError {
-  const { code = '', message = '' } = error as { code?: string; message?: string };
-  const [newest] = backupsOf(path);
-  const backup = newest ? `; the last backup is ${newest}` : '';
-  if (/NOTADB|CORRUPT/.test(code)) return new UserError(422, `store: ${path} is damaged${backup}`);
-  if (/READONLY|EACCES|EROFS|EPERM|CANTOPEN|EISDIR|ENOTDIR|EEXIST/.test(code)) {
-    return new UserError(422, `store: ${path} cannot be written: check the folder and its rights`);
-  }
-  if (/FULL|ENOSPC/.test(code)) return new UserError(422, `store: there is no room left on the disk of ${path}`);
-  return new UserError(422, `store: ${path} cannot be opened (${message.slice(0, 120)})`);
-}
 
 /**
  * Opens the store and brings it up to date. Migrations are numbered .sql files; each runs once, in a transaction, after a
@@ -37,7 +25,7 @@ export function openDatabase(path: string): Database.Database {
       throw error;
     }
   } catch (error) {
-    throw error instanceof UserError ? error : said(path, error);
+    throw storeFault(path, error);
   }
 }
 

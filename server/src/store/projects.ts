@@ -32,6 +32,11 @@ export interface ProjectStore {
   pictures(id: string): Readonly<Record<string, string>>;
   /** @throws UserError 404, or 409 with the stored revision if another save came first */
   save(id: string, save: Save): Saved;
+  /**
+   * Forgets the oldest changes of long histories. Done before anybody opens a project, since editors count what they were
+   * handed; those that stayed open meanwhile are told that the project is another one now.
+   */
+  forgetOldest(): void;
   /** Takes a project off the shelf; `restore` brings it back. */
   remove(id: string): void;
   restore(id: string): void;
@@ -43,7 +48,7 @@ export interface ProjectStore {
   design(id: string, key: string): Buffer;
 }
 
-/** Entries of the history that are handed out; older ones are forgotten when the store is opened. */
+/** Entries of the history that are handed out; older ones are forgotten when a server starts. */
 const MOST_HISTORY = 1000;
 
 interface ProjectRow {
@@ -193,11 +198,7 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     return { revision: revision + 1 };
   });
 
-  /**
-   * Forgets the oldest changes of long histories; done when the store is opened, since editors count what they were handed.
-   * Those that stayed open over it are told that the project is another one now.
-   */
-  const trim = db.transaction((): void => {
+  const forgetOldest = db.transaction((): void => {
     for (const { id, n, position } of selectLong.all(MOST_HISTORY)) {
       const by = Math.min(n - MOST_HISTORY, position);
       if (by <= 0) continue;
@@ -206,7 +207,6 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
       shiftPosition.run({ id, by });
     }
   });
-  trim();
 
   return {
     list: () =>
@@ -232,6 +232,7 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
       return picturesOf(id);
     },
     save,
+    forgetOldest,
     remove: (id) => setDeleted(id, now()),
     restore: (id) => setDeleted(id, null),
     setPreview: (id, png, figures) => {

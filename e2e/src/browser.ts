@@ -145,8 +145,12 @@ export async function stitchesShown(page: Page): Promise<number> {
 }
 
 /** Waits until a condition on the page holds. */
-export async function until(page: Page, condition: () => boolean): Promise<void> {
-  await page.waitForFunction(condition, { timeout: 30_000 });
+export async function until<A extends unknown[]>(
+  page: Page,
+  condition: (...args: A) => boolean,
+  ...args: A
+): Promise<void> {
+  await page.waitForFunction(condition as (...args: unknown[]) => boolean, { timeout: 30_000 }, ...args);
 }
 
 /** Sets a slider by its label, as a drag does. */

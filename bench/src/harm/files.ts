@@ -7,10 +7,12 @@ export interface HostileFile {
   readonly bytes: Buffer;
 }
 
-type Random = () => number;
+export type Random = () => number;
 
 const svg = (inside: string, head = ''): string =>
   `${head}<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">${inside}</svg>`;
+/** One of a list. */
+export const oneOf = <T>(random: Random, list: readonly T[]): T => list[Math.floor(random() * list.length)];
 const whole = (random: Random, least: number, most: number): number =>
   Math.floor(least + random() * (most - least + 1));
 const place = (random: Random): string => `${(random() * 100).toFixed(2)} ${(random() * 100).toFixed(2)}`;
@@ -76,17 +78,17 @@ const ATTACKS: Readonly<Record<string, (random: Random) => Buffer | string>> = {
   entities: (random) =>
     svg(
       '&z;',
-      `<!DOCTYPE svg [<!ENTITY a "aaaaaaaaaa">${many(whole(random, 2, 12), (i) => `<!ENTITY ${'bcdefghijklmno'[i] ?? 'p'} "${'&a;'.repeat(10)}">`)}<!ENTITY z SYSTEM "file:///etc/passwd">]>`,
+      `<!DOCTYPE svg [<!ENTITY a "aaaaaaaaaa">${many(whole(random, 2, 12), (i) => `<!ENTITY ${'bcdefghijklmno'[i]} "${'&a;'.repeat(10)}">`)}<!ENTITY z SYSTEM "file:///etc/passwd">]>`,
     ),
   'code and addresses': (random) =>
     svg(
-      [
+      oneOf(random, [
         '<script>1</script>',
         '<rect onload="a()"/>',
         '<image href="http://a.test/x.png"/>',
         '<style>@import "x"</style>',
         '<use href="file:///etc/passwd#a"/>',
-      ][whole(random, 0, 4)] ?? '',
+      ]),
     ),
   nesting: (random) => svg('<g>'.repeat(whole(random, 100, 100_000))),
   'packed bombs': (random) => gzipSync(Buffer.alloc(whole(random, 1e6, 1.5e8), 32)),
@@ -97,7 +99,7 @@ const ATTACKS: Readonly<Record<string, (random: Random) => Buffer | string>> = {
   'heads alone': (random) => {
     const heads = ['\x89PNG\r\n\x1a\n', '\xff\xd8\xff\xe0', 'RIFF\x00\x00\x00\x00WEBP', 'GIF89a', 'II*\x00', 'MM\x00*'];
     const noise = Buffer.from(Array.from({ length: whole(random, 0, 4000) }, () => whole(random, 0, 255)));
-    return Buffer.concat([Buffer.from(heads[whole(random, 0, heads.length - 1)] ?? '', 'latin1'), noise]);
+    return Buffer.concat([Buffer.from(oneOf(random, heads), 'latin1'), noise]);
   },
   noise: (random) => Buffer.from(Array.from({ length: whole(random, 0, 5000) }, () => whole(random, 0, 255))),
   'broken markup': (random) => {
@@ -114,7 +116,7 @@ export function hostileFiles(count: number, seed: number): HostileFile[] {
   const random = seededRandom(seed);
   const attacks = Object.entries(ATTACKS);
   return Array.from({ length: count }, (_, i) => {
-    const [what, make] = attacks[i % attacks.length] ?? attacks[0] ?? ['', () => ''];
+    const [what, make] = attacks[i % attacks.length];
     const made = make(random);
     return { what, bytes: typeof made === 'string' ? Buffer.from(made) : made };
   });

@@ -1,4 +1,5 @@
 import { seededRandom } from '@open-kite/core';
+import { oneOf } from './files.js';
 
 export interface HostileRequest {
   readonly method: string;
@@ -55,7 +56,7 @@ const BODIES = [
 /** Requests meant to do harm, the same for the same seed. */
 export function hostileRequests(count: number, seed: number): HostileRequest[] {
   const random = seededRandom(seed);
-  const one = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)];
+  const one = <T>(list: readonly T[]): T => oneOf(random, list);
   return Array.from({ length: count }, () => {
     const method = one(METHODS);
     const headers: Record<string, string> = {};

@@ -1,6 +1,6 @@
 import { curveThrough, flatten, flattenRing, reverseCurve, type Curve } from '../geometry/curve.js';
 import { common, fillRings, thicken, type Rings } from '../geometry/polygons.js';
-import { areaWithin, boundsOf, signedArea } from '../geometry/polyline.js';
+import { areaWithin, boundsOf, signedArea, type Bounds } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { placedFrame, sourceToHoop, type Placement } from '../picture/frame.js';
 import { maskCurve } from '../picture/mask.js';
@@ -36,6 +36,7 @@ export function placeArtwork(artwork: Artwork, placement: Placement): PlacedArtw
   const map = mapOf(artwork, placement);
   const mask = maskRings(placement);
   const page = pageOf(artwork, map);
+  const pageBox = boundsOf(page);
   const shapes: PlacedShape[] = [];
   const problems: ArtProblem[] = artwork.problems.map((problem) => {
     if (problem.x === undefined || problem.y === undefined) return problem;
@@ -45,7 +46,7 @@ export function placeArtwork(artwork: Artwork, placement: Placement): PlacedArtw
   for (const shape of artwork.shapes) {
     const fill = shape.stroke ? placeLine(shape, map) : placeFill(shape, map, problems);
     const placed = { ...fill, gradient: shape.stroke ? undefined : placeGradient(shape.gradient, map) };
-    const clipped = clip(placed, shape, map, reachesBeyond(placed.rings, page) ? [...mask, page] : mask);
+    const clipped = clip(placed, shape, map, reachesBeyond(placed.rings, pageBox) ? [...mask, page] : mask);
     if (clipped.rings.length > 0) shapes.push(clipped);
   }
   return { shapes, problems };
@@ -95,10 +96,10 @@ function pageOf({ widthMm, heightMm }: Artwork, map: Matrix): Rings {
   return fillRings([corners.flatMap(([x, y]) => mapPoint(map, x, y))], 'nonzero');
 }
 
-function reachesBeyond(rings: Rings, page: Rings): boolean {
+function reachesBeyond(rings: Rings, { left, right, top, bottom }: Bounds): boolean {
   if (rings.length === 0) return false;
-  const [own, all] = [boundsOf(rings), boundsOf(page)];
-  return own.left < all.left || own.right > all.right || own.top < all.top || own.bottom > all.bottom;
+  const own = boundsOf(rings);
+  return own.left < left || own.right > right || own.top < top || own.bottom > bottom;
 }
 
 /** Outline of what is used of the picture, around the hoop's middle. */

@@ -150,6 +150,7 @@ export class Conversion implements OnDestroy {
   /** The stored design on its way, and settled once it is shown or known to be of no use. */
   private packed: Promise<ArrayBuffer | undefined> | undefined;
   private isShown: () => void = () => undefined;
+  private stageTimer: ReturnType<typeof setTimeout> | undefined;
   private readonly shownFirst = new Promise<void>((resolve) => (this.isShown = resolve));
 
   private storedPreview: Promise<ImageBitmap | undefined> | undefined;
@@ -255,7 +256,7 @@ export class Conversion implements OnDestroy {
       this.isShown();
       throw error;
     }
-    setTimeout(() => this.isShown(), this.unseen ? 0 : STAGE_FIRST_MS);
+    this.stageTimer = setTimeout(() => this.isShown(), this.unseen ? 0 : STAGE_FIRST_MS);
     void this.shownFirst.then(() => this.compare(job));
     return true;
   }
@@ -356,9 +357,9 @@ export class Conversion implements OnDestroy {
   }
 
   ngOnDestroy(): void {
+    clearTimeout(this.stageTimer);
     // Whoever still waits for an answer hears nothing any more.
     this.job += 2;
-    this.isShown();
     for (const remote of [this.worker, this.viewer]) remote[releaseProxy]();
     this.thread.terminate();
     this.viewThread.terminate();

@@ -167,33 +167,32 @@ export class ProjectStore implements OnDestroy {
 
   /** In a conflict: writes what is here over what was saved elsewhere. */
   async keepMine(): Promise<void> {
-    try {
+    await this.saveAfter(async () => {
       const { revision, base } = await firstValueFrom(this.api.project(this.id));
       this.revision = revision;
       this.base = base;
-    } catch (error) {
-      this.failed(error);
-      return;
-    }
-    this.line.update((line) => line && { ...line, shared: 0 });
-    this.saveState.set('saving');
-    await this.save();
+      this.line.update((line) => line && { ...line, shared: 0 });
+    });
   }
 
   /** Of a project that was taken off the shelf: puts it back, and keeps the changes there. */
   async putBack(): Promise<void> {
-    try {
-      await firstValueFrom(this.api.restore(this.id));
-    } catch (error) {
-      this.failed(error);
-      return;
-    }
-    this.saveState.set('saving');
-    await this.save();
+    await this.saveAfter(() => firstValueFrom(this.api.restore(this.id)));
   }
 
   /** Tries once more to save, whatever the server said before. */
   async tryAgain(): Promise<void> {
+    await this.saveAfter(() => Promise.resolve());
+  }
+
+  /** Saves once something else has been done, if that goes well. */
+  private async saveAfter(first: () => Promise<void>): Promise<void> {
+    try {
+      await first();
+    } catch (error) {
+      this.failed(error);
+      return;
+    }
     this.saveState.set('saving');
     await this.save();
   }
@@ -219,14 +218,11 @@ export class ProjectStore implements OnDestroy {
     this.dirty = true;
     const state = this.saveState();
     // What was refused may be taken once it is another; a conflict stays one.
-    if (state === 'conflict' || state === 'gone') {
-      this.keepHere();
-      return;
-    }
-    this.saveState.set(state === 'offline' || state === 'trouble' ? state : 'saving');
+    const waits = state === 'conflict' || state === 'gone';
+    if (!waits) this.saveState.set(state === 'offline' || state === 'trouble' ? state : 'saving');
     clearTimeout(this.timer);
     // What could not be kept on leaving waits in the browser.
-    if (!this.closed) this.timer = setTimeout(() => void this.save(), after);
+    if (!this.closed) this.timer = setTimeout(() => (waits ? this.keepHere() : void this.save()), after);
   }
 
   private saving: Promise<void> | undefined;

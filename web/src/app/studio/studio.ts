@@ -139,7 +139,6 @@ export class Studio {
     { kind: 'kite', label: 'Project archive (.kite)' },
   ];
   protected readonly saved = computed(() => SAID[this.store.saveState()]);
-  protected readonly stuck = computed(() => STUCK.has(this.store.saveState()));
   private previewTimer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
@@ -230,8 +229,9 @@ export class Studio {
 
   /** Leaving is asked about while the server refuses what was changed. */
   async mayLeave(): Promise<boolean> {
-    if (!this.stuck()) return true;
-    const data = `${SAID[this.store.saveState()]}.`;
+    const state = this.store.saveState();
+    if (!STUCK.has(state)) return true;
+    const data = `${SAID[state]}.`;
     return (await firstValueFrom(this.dialog.open(LeaveDialog, { data, maxWidth: '28rem' }).afterClosed())) === true;
   }
 

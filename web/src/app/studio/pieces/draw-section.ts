@@ -60,7 +60,7 @@ import { ThreadLabel } from '../../shared/thread-label';
       </div>
       <label class="row"
         ><span>With</span>
-        <select #field1 [value]="acts.thread() ?? 'own'" (change)="setThread(field1.value)">
+        <select #threadList [value]="acts.thread() ?? 'own'" (change)="setThread(threadList.value)">
           @for (thread of design()?.threads; track $index) {
             <option [value]="$index" [selected]="acts.thread() === $index">{{ thread | threadLabel }}</option>
           }
@@ -70,7 +70,7 @@ import { ThreadLabel } from '../../shared/thread-label';
       @if (acts.thread() === undefined) {
         <label class="row"
           ><span>Colour</span
-          ><input #field2 type="color" [value]="acts.ownHex()" (input)="acts.ownHex.set(field2.value)"
+          ><input #ownColour type="color" [value]="acts.ownHex()" (input)="acts.ownHex.set(ownColour.value)"
         /></label>
       }
       <kite-slider-field

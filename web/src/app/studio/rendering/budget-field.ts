@@ -16,14 +16,14 @@ const FIRST_SHARE = 0.75;
   template: `
     <label class="row"
       ><strong>Stitch budget</strong>
-      <input #field1 type="checkbox" [checked]="budget() !== null" (change)="toggle(field1.checked)"
+      <input #limitBox type="checkbox" [checked]="budget() !== null" (change)="toggle(limitBox.checked)"
     /></label>
     @if (budget(); as most) {
       <label class="row"
         ><span>Stay below</span>
         <span
           ><input
-            #field2
+            #mostField
             class="number"
             type="number"
             [min]="least"
@@ -31,7 +31,7 @@ const FIRST_SHARE = 0.75;
             [step]="step"
             [value]="most"
             aria-label="Stitches at most"
-            (change)="set(field2)"
+            (change)="set(mostField)"
           />
           stitches</span
         >

@@ -19,7 +19,7 @@ import { GradientActs } from './gradient-acts';
         <div class="bar" aria-hidden="true" [style.background]="bar()"></div>
         <label class="row"
           ><span>It runs</span>
-          <select #field1 (change)="setShape(shapes[field1.selectedIndex].id)">
+          <select #shapeList (change)="setShape(shapes[shapeList.selectedIndex].id)">
             @for (item of shapes; track item.id) {
               <option [value]="item.id" [selected]="gradient.shape === item.id">{{ item.name }}</option>
             }
@@ -27,7 +27,7 @@ import { GradientActs } from './gradient-acts';
         </label>
         <label class="row"
           ><span>Threads lie</span>
-          <select #field2 (change)="setLayers(layers[field2.selectedIndex].id)">
+          <select #layersList (change)="setLayers(layers[layersList.selectedIndex].id)">
             @for (item of layers; track item.id) {
               <option [value]="item.id" [selected]="gradient.layers === item.id">{{ item.name }}</option>
             }

@@ -18,6 +18,8 @@ export interface Area {
   readonly outline: readonly Curve[];
   readonly rings: readonly Points[];
   readonly areaMm2: number;
+  /** Area of the shape it was found as, where what lies above has been cut out of it. */
+  readonly shapeMm2?: number;
   readonly paint: Paint;
   /** Its colour before the light of the picture is changed. */
   readonly hex: string;

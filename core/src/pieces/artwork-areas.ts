@@ -1,5 +1,5 @@
 import type { Curve } from '../geometry/curve.js';
-import { groupRings } from '../geometry/polygons.js';
+import { groupRings, unite } from '../geometry/polygons.js';
 import { areaWithin, boundsOf, distanceToRings, isInside } from '../geometry/polyline.js';
 import type { PlacedShape } from '../artwork/place-artwork.js';
 import type { Gradient } from '../artwork/artwork.js';
@@ -19,9 +19,18 @@ export function artworkAreas(
   hexOf: (label: number) => string,
   bare: ReadonlySet<number>,
 ): Area[] {
+  const edged = ownStrokes(shapes, labelOf);
+  const strokes = new Set(edged.values());
   return shapes.flatMap(({ outline, rings, line, gradient }, i): Area[] => {
     const label = labelOf[i];
-    if (label === 0 || bare.has(label)) return [];
+    if (label === 0 || bare.has(label) || strokes.has(i)) return [];
+    const stroke = edged.get(i);
+    if (stroke !== undefined) {
+      const united = fromRings(unite(rings, shapes[stroke].rings));
+      const layer = Math.max(i, stroke) + 1;
+      const whole = { origin: 'artwork', object, paint: { label }, hex: hexOf(label), layer, decisions: [] } as const;
+      return partsOf({ ...whole, ...united });
+    }
     const whole: Area = {
       origin: 'artwork',
       object,
@@ -36,6 +45,51 @@ export function artworkAreas(
       decisions: [],
     };
     return partsOf(whole);
+  });
+}
+
+/** Shapes are looked through for the stroke of a fill no further than this. */
+const FAR = 400;
+
+/**
+ * Fills that have a line of their own colour along their edge: that is one shape with a wider edge, and no second layer of
+ * thread. Where both are not drawn one after the other, nothing between them may lie there.
+ * @returns for the index of each such fill that of its line
+ */
+function ownStrokes(shapes: readonly PlacedShape[], labelOf: readonly number[]): Map<number, number> {
+  const found = new Map<number, number>();
+  const taken = new Set<number>();
+  const boxes = shapes.map(({ rings }) => boundsOf(rings));
+  const apart = (a: number, b: number): boolean => {
+    const [p, q] = [boxes[a], boxes[b]];
+    return p.left > q.right || q.left > p.right || p.top > q.bottom || q.top > p.bottom;
+  };
+  shapes.forEach(({ shape, line, gradient }, i) => {
+    if (line || gradient || labelOf[i] === 0) return;
+    for (let j = Math.max(0, i - 1); j < Math.min(shapes.length, i + FAR); j++) {
+      const other = shapes[j];
+      if (!other.line || taken.has(j) || labelOf[j] !== labelOf[i] || !isAlong(other.shape.curves, shape.curves))
+        continue;
+      const between = shapes.slice(Math.min(i, j) + 1, Math.max(i, j));
+      if (!between.every((_, k) => apart(Math.min(i, j) + 1 + k, j))) break;
+      found.set(i, j);
+      taken.add(j);
+      break;
+    }
+  });
+  return found;
+}
+
+/** Whether curves follow the same points. */
+function isAlong(a: readonly Curve[], b: readonly Curve[]): boolean {
+  if (a.length !== b.length) return false;
+  return a.every(({ points }, i) => {
+    const other = b[i].points;
+    const n = Math.min(points.length, other.length);
+    // One may say its first point once more at its end.
+    if (Math.max(points.length, other.length) - n > 2) return false;
+    for (let k = 0; k < n; k++) if (Math.abs(points[k] - other[k]) > 1e-3) return false;
+    return true;
   });
 }
 

@@ -1,4 +1,4 @@
-import { subtract, unite } from '../geometry/polygons.js';
+import { common, groupRings, offset, subtract, unite } from '../geometry/polygons.js';
 import { areaWithin, boundsOf, type Bounds } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { fromRings, type Area } from './area.js';
@@ -7,10 +7,19 @@ import { fromRings, type Area } from './area.js';
 const LEAST_SHARE = 0.001;
 /** More shapes over one than this are put together in one go. */
 const MANY = 40;
+/** What is left of a shape and nowhere wider than this is no shape: outlines that were meant to be one lie beside each other. */
+const SLIVER_MM = 0.25;
+/** Smaller parts of what is left are not missed. */
+const LEAST_PART_MM2 = 0.3;
+/** Of what is nearly all hidden only a rim shows: it is not sewn where it is nowhere wider than this. */
+const NEARLY_ALL = 0.88;
+const RIM_MM = 0.8;
+/** Two lines that cross on no more than so many times both widths are sewn over each other. */
+const CROSSING = 1.6;
 
 /**
  * Cuts out of every area what lies below a higher one that is wide: thread under thread only adds bulk, but under what
- * is narrow the lower piece is sewn through, so that nothing opens there.
+ * is narrow the lower piece is sewn through, so that nothing opens there. What is left falls into the parts that show.
  */
 export function cutHidden(areas: readonly Area[], isWide: (area: Area) => boolean): Area[] {
   if (areas.every(({ layer }) => layer === areas[0].layer)) return areas.slice();
@@ -19,16 +28,39 @@ export function cutHidden(areas: readonly Area[], isWide: (area: Area) => boolea
   return areas.flatMap((area, i): Area[] => {
     if (area.cut === false) return [area];
     const over = areas.filter(
-      (other, j) => other.layer > area.layer && meet(boxes[i], boxes[j]) && (wide[j] || area.cut === true),
+      (other, j) =>
+        other.layer > area.layer &&
+        meet(boxes[i], boxes[j]) &&
+        (area.cut === true || (wide[j] && !doCross(area, other))),
     );
     const above = together(over);
     if (above.length === 0) return [area];
     const rest = subtract(area.rings, above).filter((ring) => ring.length >= 6);
     const before = areaWithin(area.rings);
-    if (rest.length === 0) return [];
     if (before - areaWithin(rest) < before * LEAST_SHARE) return [area];
-    return [{ ...area, ...fromRings(rest), face: undefined, line: undefined }];
+    return shownParts(area, rest, before);
   });
+}
+
+/** Whether two lines only cross: where they run along each other the lower one is cut. */
+function doCross(a: Area, b: Area): boolean {
+  if (!a.line || !b.line) return false;
+  return areaWithin(common(a.rings, b.rings)) < CROSSING * a.line.widthMm * b.line.widthMm;
+}
+
+/** Parts of a shape that show and are worth sewing, out of what is left of it. */
+function shownParts(area: Area, rest: readonly Points[], before: number): Area[] {
+  const keep = area.keep === true;
+  // What thread can follow, with its corners; slivers go.
+  const solid = offset(rest, -SLIVER_MM / 2);
+  const shown = keep ? rest : solid.length > 0 ? common(rest, offset(solid, SLIVER_MM)) : [];
+  if (shown.length === 0) return [];
+  const isRim = areaWithin(shown) < before * (1 - NEARLY_ALL) && offset(shown, -RIM_MM / 2).length === 0;
+  if (isRim && !keep) return [];
+  return groupRings(shown)
+    .map((rings) => fromRings(rings))
+    .filter(({ areaMm2 }) => keep || areaMm2 >= LEAST_PART_MM2)
+    .map((part) => ({ ...area, ...part, shapeMm2: area.shapeMm2 ?? before, face: undefined, line: undefined }));
 }
 
 /** All that lies over a piece: one after the other, or all at once where that would take long. */

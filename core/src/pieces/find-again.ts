@@ -85,14 +85,14 @@ export interface Yardstick {
 /** The pieces of a design, to be found again; of the threads of a gradient only the first is. */
 export function candidatesOf(pieces: readonly Piece[], { wholeMm2, colours }: Yardstick): Candidate[] {
   return pieces.map((piece, i): Candidate => {
-    const { object, part, bounds, areaMm2, colour, partOf } = piece;
+    const { object, part, bounds, shapeMm2, colour, partOf } = piece;
     return {
       object,
       part: partOf === i ? part : `${FOLLOWS}${partOf}`,
       rings: ringsOf(piece),
       bounds,
       hex: colours[colour]?.anchor.hex ?? '#000000',
-      share: areaMm2 / wholeMm2(object),
+      share: shapeMm2 / wholeMm2(object),
     };
   });
 }
@@ -106,10 +106,10 @@ export function refOfPiece(
   { wholeMm2, colours }: Yardstick,
   toFrame: (x: number, y: number) => { readonly u: number; readonly v: number },
 ): PieceRef {
-  const { object, part, origin, anchor, areaMm2, colour } = piece;
+  const { object, part, origin, anchor, shapeMm2, colour } = piece;
   if (origin === 'drawn' || origin === 'outline') return part === undefined ? { object } : { object, part };
   const hex = colours[colour]?.anchor.hex ?? '#000000';
-  return { object, anchor: { hex, ...toFrame(anchor.x, anchor.y), share: Math.min(1, areaMm2 / wholeMm2(object)) } };
+  return { object, anchor: { hex, ...toFrame(anchor.x, anchor.y), share: Math.min(1, shapeMm2 / wholeMm2(object)) } };
 }
 
 /** Places that differ by less are the same, as shares of a picture's sides. */

@@ -122,6 +122,7 @@ export function findPieces(
       passes: area.passes ?? 0,
       widthMm: sewn.widthMm,
       areaMm2: area.areaMm2,
+      shapeMm2: area.shapeMm2 ?? area.areaMm2,
       bounds: boundsOf(area.rings),
       anchor: sewn.anchor,
       neighbours: neighbours[i],
@@ -142,7 +143,8 @@ export function findPieces(
     candidates: areas.map((area, i) => {
       const first = from.indexOf(from[i]);
       const part = first === i ? area.part : `${FOLLOWS}${first}`;
-      return candidateOf(area.object, part, area.rings, area.hex, area.areaMm2 / wholeMm2(area.object));
+      const shapeMm2 = area.shapeMm2 ?? area.areaMm2;
+      return candidateOf(area.object, part, area.rings, area.hex, shapeMm2 / wholeMm2(area.object));
     }),
     paints,
     tooSmall: small

@@ -41,6 +41,8 @@ export interface Piece {
   /** Mean width in mm of what is long, widest place of what is not. */
   readonly widthMm: number;
   readonly areaMm2: number;
+  /** Area of the shape it was found as, before what lies above was cut out of it: decisions know it by that. */
+  readonly shapeMm2: number;
   readonly bounds: Bounds;
   /** A point well inside. */
   readonly anchor: Point;

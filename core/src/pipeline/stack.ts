@@ -56,7 +56,7 @@ interface StackInputs {
 /** What lies on a rendering is sewn over it, and hides nothing of itself. */
 const KEEP_ALL_MM = 100;
 /** Widths of what lies on the cloth by itself. */
-const LOOSE = { smallestMm2: 0, lineBelowMm: 0.9, satinBelowMm: 5, keepBelowMm: 4 };
+const LOOSE = { smallestMm2: 0, lineBelowMm: 0.9, satinBelowMm: 5, keepBelowMm: 0.9 };
 /** Layers of one object: more than artwork has shapes. */
 const LAYERS = 1_000_000;
 

@@ -131,7 +131,7 @@ export function firstPicture(
       smallestMm2: 0.6,
       lineBelowMm: 0.9,
       satinBelowMm: 5,
-      keepBelowMm: 4,
+      keepBelowMm: 0.9,
     },
     rendering: NO_RENDERING,
   };

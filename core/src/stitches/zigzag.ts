@@ -15,6 +15,10 @@ export interface ZigzagSettings {
 const FAR_RUNGS_MM = 0.17;
 /** Rungs before and after a place whose advance counts there. */
 const WINDOW = 1;
+/** Where a rail jumps sideways, at a flare or a mitre, no more room is made than this many times the way across the rungs. */
+const SIDEWAYS = 1.15;
+/** Rungs this far apart are farther than those around them: the stitches between count by themselves. */
+const WIDE_STEP_MM = 0.34;
 /** Points beside the shape are drawn back along the rung by such steps. */
 const BACK_MM = 0.04;
 const MOST_BACK = 20;
@@ -49,7 +53,7 @@ export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Poin
     const [bx, by] = side === 0 ? [rung[2], rung[3]] : rung;
     const length = distance(ax, ay, bx, by);
     if (length === 0) return;
-    if (isInside && Math.max(advance.a, advance.b) > FAR_RUNGS_MM) {
+    if (isInside && railStep > FAR_RUNGS_MM) {
       for (let k = 0; k < MOST_BACK && k * BACK_MM < length / 2 && !isInside(ax, ay); k++) {
         ax += ((bx - ax) / length) * BACK_MM;
         ay += ((by - ay) / length) * BACK_MM;
@@ -76,6 +80,7 @@ export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Poin
     side = 1 - side;
   };
   const advance = { a: 0, b: 0 };
+  let railStep = 0;
   const shortening = (x: number, y: number, length: number): number => {
     const ratio = Math.min(advance.a, advance.b) / Math.max(advance.a, advance.b, 1e-9);
     const step = spacingMm * ratio;
@@ -91,9 +96,14 @@ export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Poin
     const u = rungs[Math.max(0, i - WINDOW)];
     const v = rungs[Math.min(rungs.length - 1, i + 1 + WINDOW)];
     const span = Math.min(rungs.length - 1, i + 1 + WINDOW) - Math.max(0, i - WINDOW);
-    advance.a = distance(u[0], u[1], v[0], v[1]) / span;
-    advance.b = distance(u[2], u[3], v[2], v[3]) / span;
-    const outer = Math.max(advance.a, advance.b);
+    const alongA = distance(u[0], u[1], v[0], v[1]) / span;
+    const alongB = distance(u[2], u[3], v[2], v[3]) / span;
+    railStep = Math.max(alongA, alongB);
+    const across = acrossOf(p, q);
+    advance.a = Math.min(alongA, (SIDEWAYS * Math.abs(across(v[0] - u[0], v[1] - u[1]))) / span);
+    advance.b = Math.min(alongB, (SIDEWAYS * Math.abs(across(v[2] - u[2], v[3] - u[3]))) / span);
+    const own = Math.max(Math.abs(across(q[0] - p[0], q[1] - p[1])), Math.abs(across(q[2] - p[2], q[3] - p[3])));
+    const outer = Math.max(advance.a, advance.b, own > WIDE_STEP_MM ? own : 0);
     const inner = advance.a < advance.b ? 0 : 1;
     let done = 0;
     while (outer - done >= left) {
@@ -111,4 +121,12 @@ export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Poin
   const last = rungs[rungs.length - 1];
   if (last && left < half * 0.6) needle(last, -1);
   return out;
+}
+
+/** Measures ways across two neighbouring rungs. */
+function acrossOf(p: Points, q: Points): (dx: number, dy: number) => number {
+  const x = p[2] - p[0] + q[2] - q[0];
+  const y = p[3] - p[1] + q[3] - q[1];
+  const length = Math.sqrt(x * x + y * y) || 1;
+  return (dx, dy) => (dx * y - dy * x) / length;
 }

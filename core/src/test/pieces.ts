@@ -32,6 +32,7 @@ export function pieceOf(rings: readonly Points[], more: Partial<Piece> = {}): Pi
     partOf: 0,
     widthMm: Math.min(bounds.right - bounds.left, bounds.bottom - bounds.top),
     areaMm2: areaWithin(rings),
+    shapeMm2: areaWithin(rings),
     bounds,
     anchor: { x: (bounds.left + bounds.right) / 2, y: (bounds.top + bounds.bottom) / 2 },
     neighbours: [],

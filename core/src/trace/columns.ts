@@ -78,6 +78,8 @@ function rungsAlong(stretch: Stretch, mask: AreaMask, grid: SegmentGrid): Rung[]
   const n = run.length / 2;
   const out: Rung[] = [];
   const widths = localRadii(run, radius, stretch.closed);
+  if (stretch.start.kind === 'free') widenEnd(widths, run, radius, 1);
+  if (stretch.end.kind === 'free') widenEnd(widths, run, radius, -1);
   const startRadius = radius(run[0], run[1]);
   const endRadius = radius(run[n * 2 - 2], run[n * 2 - 1]);
   for (let i = 0; i < n; i++) {
@@ -134,6 +136,27 @@ function localRadii(run: Points, radius: (x: number, y: number) => number, close
     if (out[i] === 0) out[i] = most;
   }
   return out;
+}
+
+/** Over so many rungs is measured how fast a shape narrows towards a free end; faster than this it ends square there. */
+const END_RUNGS = 3;
+const END_SLOPE = 0.38;
+
+/**
+ * Towards a square end the radius falls to nothing, though the column is as wide as before: all rungs outside the place
+ * from where it falls reach as far as the radius there.
+ * @param step 1 from the start of the run, -1 from its end
+ */
+function widenEnd(widths: Float64Array, run: Points, radius: (x: number, y: number) => number, step: 1 | -1): void {
+  const n = widths.length;
+  const first = step === 1 ? 0 : n - 1;
+  const at = (k: number): number => first + k * step;
+  const own = (k: number): number => radius(run[at(k) * 2], run[at(k) * 2 + 1]);
+  let k = 0;
+  while (k < n - 1 && own(k) === 0) k++;
+  while (k + END_RUNGS < n && own(k + END_RUNGS) - own(k) > END_SLOPE * END_RUNGS * RUNG_STEP) k++;
+  const reach = own(Math.min(n - 1, k));
+  for (let j = 0; j < k; j++) widths[at(j)] = Math.max(widths[at(j)], reach);
 }
 
 /** The part of a line across that lies in the shape: around the spine or, where that has left the shape, beside it. */

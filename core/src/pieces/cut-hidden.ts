@@ -60,7 +60,7 @@ function shownParts(area: Area, rest: readonly Points[], before: number): Area[]
   return groupRings(shown)
     .map((rings) => fromRings(rings))
     .filter(({ areaMm2 }) => keep || areaMm2 >= LEAST_PART_MM2)
-    .map((part) => ({ ...area, ...part, shapeMm2: area.shapeMm2 ?? before, face: undefined, line: undefined }));
+    .map((part) => ({ ...area, ...part, shapeMm2: area.shapeMm2 ?? before, face: undefined }));
 }
 
 /** All that lies over a piece: one after the other, or all at once where that would take long. */

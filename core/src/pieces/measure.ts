@@ -7,6 +7,7 @@ import { centreline, type Centreline } from '../trace/centreline.js';
 import { columnsOf, type Columns } from '../trace/columns.js';
 import { COLOUR_BITS } from '../trace/line-parts.js';
 import { skeletonOf } from '../trace/skeleton.js';
+import { strokeColumns } from '../trace/stroke-columns.js';
 import { axisOf } from '../trace/spines.js';
 import type { Face } from '../trace/faces.js';
 import type { Trace } from '../trace/trace.js';
@@ -95,8 +96,9 @@ export function sewnAs(area: Area, widths: WidthSettings, trace: TraceMeasure | 
   const line = (kind: PieceKind): Sewn => {
     const width = area.line?.widthMm ?? Math.min(shape.line().width, widestMm);
     const lines = shape.line().paths.filter((path) => lengthOf(path) > 0);
-    // What is too round for a middle line gets one along its longer axis.
-    const paths = area.line?.paths ?? (lines.length > 0 ? lines : [shape.axis()]).map(curveThrough);
+    // What is left of a line has a middle of its own; what is too round for one gets one along its longer axis.
+    const drawn = area.shapeMm2 === undefined ? area.line?.paths : undefined;
+    const paths = drawn ?? (lines.length > 0 ? lines : [shape.axis()]).map(curveThrough);
     return { kind, family: 'line', widthMm: width, anchor, paths, columns: [] };
   };
   const column = (kind: PieceKind): Sewn => {
@@ -110,13 +112,14 @@ export function sewnAs(area: Area, widths: WidthSettings, trace: TraceMeasure | 
     if (family === 'area') return fill(area.as);
     return shape.columns(corners).columns.length > 0 ? column(area.as) : fill('tatami');
   }
-  if (area.line) {
+  if (area.line && area.shapeMm2 === undefined) {
     if (area.line.widthMm <= widths.lineBelowMm) return line('running');
   } else if (widestMm <= widths.lineBelowMm * LINE_BULGE) {
     const middle = shape.line();
     if (middle.width <= widths.lineBelowMm && middle.paths.length > 0) return line('running');
   }
-  return widestMm <= widths.satinBelowMm && isSatin(area, shape, corners) ? column('satin') : fill('tatami');
+  const isNarrow = (area.line?.widthMm ?? widestMm) <= widths.satinBelowMm;
+  return isNarrow && isSatin(area, shape, corners) ? column('satin') : fill('tatami');
 }
 
 function cornersOf({ choices }: Area, widths: WidthSettings): Corners {
@@ -124,7 +127,18 @@ function cornersOf({ choices }: Area, widths: WidthSettings): Corners {
   return CORNERS.find(({ id }) => id === own)?.id ?? widths.corners;
 }
 
+/** A drawn line is satin along its own middle, unless it goes over itself again and again. */
+const MOST_SCRIBBLE = 1.5;
+/** Rungs fill at least this share of it. */
+const LEAST_STROKE_COVERED = 0.9;
+/** Shorter than so many widths it is a dot. */
+const LEAST_LINE = 1.5;
+
 function isSatin(area: Area, shape: Measured, corners: Corners): boolean {
+  if (area.line && area.areaMm2 > LEAST_LINE * area.line.widthMm ** 2) {
+    const { columns, covered, bulk } = shape.columns(corners);
+    return columns.length > 0 && covered >= LEAST_STROKE_COVERED && bulk <= MOST_SCRIBBLE;
+  }
   // A field as long as wide has no direction to lay satin across, unless it is a dot.
   const long = area.areaMm2 / (shape.widestMm * shape.widestMm);
   if (shape.widestMm > DOT_MM && long < 1.4) return false;
@@ -213,7 +227,9 @@ function measured(
   return {
     ...(known ?? middleOf(mask())),
     line: once(() => centreline(mask(), HALF_THREAD_MM * mask().scale, area.rings, skeleton(), beyond)),
-    columns: oncePer((corners) => columnsOf(mask(), area.rings, skeleton(), corners)),
+    columns: oncePer((corners) =>
+      area.line ? strokeColumns(area.line, area.rings, corners) : columnsOf(mask(), area.rings, skeleton(), corners),
+    ),
     axis: once(() => fromMask(mask(), axisOf(mask()).points)),
   };
 }

@@ -20,6 +20,8 @@ const LEAST_HALF = 5;
 /** From a column to the outline, or from it, the needle goes at most this far. */
 const LONGEST_HOP_MM = 4;
 const UNDERLAY_ZIGZAG = 2.5;
+/** Places nearer to each other are one. */
+const HERE_MM = 0.02;
 
 /** A column and those that branch off it, in the order they are met along its spine. */
 interface Limb {
@@ -170,8 +172,22 @@ function endAt(column: Column, other: Column): (Meeting & { readonly gap: number
     }
   }
   if (!best) return undefined;
+  best = { ...best, at: outermost(spine, best.at) };
   const near = (widthAt(column, best.at) + widthAt(other, best.rung)) * 0.75 + 0.4;
   return least <= near ? { ...best, gap: least } : undefined;
+}
+
+/** Rungs that stand at one place of the middle line, at a corner: of those at an end the very last. */
+function outermost(spine: Points, at: number): number {
+  const isHere = (i: number): boolean =>
+    distance(spine[at * 2], spine[at * 2 + 1], spine[i * 2], spine[i * 2 + 1]) < HERE_MM;
+  const last = spine.length / 2 - 1;
+  for (const step of [-1, 1]) {
+    let to = at;
+    while (to > 0 && to < last && isHere(to + step)) to += step;
+    if (to === 0 || to === last) return to;
+  }
+  return at;
 }
 
 const everyFifth = (last: number): number[] => Array.from({ length: Math.floor(last / 5) + 1 }, (_, i) => i * 5);

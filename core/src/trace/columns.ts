@@ -4,6 +4,7 @@ import type { Points } from '../geometry/vector.js';
 import { deepest, isInMask, radiusAt, type AreaMask } from './area-mask.js';
 import { coverage, ladderArea } from './column-cover.js';
 import { trimEnds } from './column-ends.js';
+import { behindMitre, spanAcross } from './rung-span.js';
 import { dropCrossing, type Rung } from './rungs.js';
 import { skeletonOf, type Skeleton } from './skeleton.js';
 import { stretchesOf, type Corners, type Stretch } from './spine-stretches.js';
@@ -28,8 +29,6 @@ const RAY_RADII = 1.6;
 const RAY_RADII_AT_JUNCTION = 1.25;
 /** A mitre cuts rungs up to so many radii along the column: it is drawn past its corner by 5.5 half-widths. */
 const MITRE_RADII = 8;
-/** Mitred halves reach this far over the bisector. */
-const MITRE_OVERLAP = 0.25;
 
 /**
  * Divides a shape into satin columns along its skeleton.
@@ -104,7 +103,7 @@ function rungsAlong(stretch: Stretch, mask: AreaMask, grid: SegmentGrid): Rung[]
       if (ending.kind !== 'mitre') continue;
       // Farther on the same column may well come round to the other side of the bisector.
       const reachOfCorner = MITRE_RADII * Math.max(0.4, radius(ending.x, ending.y));
-      if (way * RUNG_STEP < reachOfCorner) [from, to] = clip(ending, x, y, nx, ny, from, to);
+      if (way * RUNG_STEP < reachOfCorner) [from, to] = behindMitre(ending, x, y, nx, ny, from, to);
     }
     if (to - from < 0.05) continue;
     out.push({ x, y, ax: x + nx * to, ay: y + ny * to, bx: x + nx * from, by: y + ny * from });
@@ -157,55 +156,4 @@ function widenEnd(widths: Float64Array, run: Points, radius: (x: number, y: numb
   while (k + END_RUNGS < n && own(k + END_RUNGS) - own(k) > END_SLOPE * END_RUNGS * RUNG_STEP) k++;
   const reach = own(Math.min(n - 1, k));
   for (let j = 0; j < k; j++) widths[at(j)] = Math.max(widths[at(j)], reach);
-}
-
-/** The part of a line across that lies in the shape: around the spine or, where that has left the shape, beside it. */
-function spanAcross(
-  grid: SegmentGrid,
-  inside: (x: number, y: number) => boolean,
-  x: number,
-  y: number,
-  nx: number,
-  ny: number,
-  reach: number,
-): [number, number] | undefined {
-  const cuts = grid.crossings(x, y, nx, ny, reach);
-  if (inside(x, y)) {
-    let from = -reach;
-    let to = reach;
-    for (const t of cuts) {
-      if (t <= 0 && t > from) from = t;
-      if (t > 0 && t < to) to = t;
-    }
-    // The mask is coarser than the outline: a place it holds for inside may lie just outside, at a thin tip.
-    const isOpen = (t: number): boolean => Math.abs(t) === reach && !inside(x + nx * t, y + ny * t);
-    if (!isOpen(from) && !isOpen(to)) return [from, to];
-  }
-  cuts.sort((a, b) => a - b);
-  let best: [number, number] | undefined;
-  for (let i = 0; i + 1 < cuts.length; i++) {
-    const middle = (cuts[i] + cuts[i + 1]) / 2;
-    if (!inside(x + nx * middle, y + ny * middle)) continue;
-    if (!best || Math.abs(middle) < Math.abs((best[0] + best[1]) / 2)) best = [cuts[i], cuts[i + 1]];
-  }
-  return best;
-}
-
-/** Keeps of a rung what lies on its side of a corner's bisector, and a little more. */
-function clip(
-  mitre: { x: number; y: number; nx: number; ny: number },
-  x: number,
-  y: number,
-  nx: number,
-  ny: number,
-  from: number,
-  to: number,
-): [number, number] {
-  const [bx, by] = [-mitre.nx, -mitre.ny];
-  const base = (x - mitre.x) * bx + (y - mitre.y) * by;
-  const slope = nx * bx + ny * by;
-  // Kept where base + t * slope >= -overlap.
-  if (Math.abs(slope) < 1e-6) return base >= -MITRE_OVERLAP ? [from, to] : [0, 0];
-  const t = (-MITRE_OVERLAP - base) / slope;
-  return slope > 0 ? [Math.max(from, t), to] : [from, Math.min(to, t)];
 }

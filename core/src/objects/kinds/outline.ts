@@ -69,7 +69,8 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], place: Obj
     line: { paths: along, widthMm: LINE_MM },
   });
   if (outline.as !== 'applique') {
-    return [familyOf(outline.as) === 'line' ? line(2, outline.as) : area(2, band(outline.widthMm), outline.as)];
+    const { as, widthMm } = outline;
+    return [familyOf(as) === 'line' ? line(2, as) : { ...area(2, band(widthMm), as), line: { paths: along, widthMm } }];
   }
   return [
     { ...line(0, 'running'), part: 'placement', role: 'placement' },

@@ -1,0 +1,314 @@
+import { flatten, type Curve } from '../geometry/curve.js';
+import { areaWithin, isInside, lengthOf } from '../geometry/polyline.js';
+import { createSegmentGrid, type SegmentGrid } from '../geometry/segment-grid.js';
+import { distance, type Points } from '../geometry/vector.js';
+import { ladderArea } from './column-cover.js';
+import type { Column } from './column.js';
+import type { Columns } from './columns.js';
+import { behindMitre, spanAcross } from './rung-span.js';
+import { dropCrossing, type Rung } from './rungs.js';
+import type { Corners } from './spine-stretches.js';
+
+/** A line somebody drew, and how wide. */
+export interface Stroke {
+  readonly paths: readonly Curve[];
+  readonly widthMm: number;
+}
+
+/** Tolerance for turning curves into points. */
+const FLATNESS = 0.02;
+/** Rungs stand this far apart, in mm. */
+const RUNG_STEP = 0.15;
+/** A line that turns by more than this within its own width has a corner: the cosine of 62 degrees. */
+const CORNER_COSINE = 0.47;
+/** Way before and after a place over which a corner is looked for, in half-widths, and the least of it in mm. */
+const CORNER_WAY = 0.8;
+const LEAST_CORNER_WAY = 0.5;
+/** The direction of a rung is taken over so many widths before and after it: narrow bends do not make it tremble. */
+const TANGENT_WIDTHS = 0.3;
+/** Past a corner a column goes on by at most so many half-widths, to the tip of its mitre. */
+const MITRE_RADII = 5.5;
+/** A mitre cuts rungs up to so many half-widths before its corner. */
+const MITRE_REACH = 4;
+/** What butts another column reaches this far under it. */
+const BUTT_OVERLAP = 0.3;
+/** Shorter rungs, at the tips of mitres, are no stitches. */
+const LEAST_RUNG = 0.25;
+/** More rungs than this without any part of the shape between them, and the column ends and begins again. */
+const GAP_RUNGS = 3;
+
+type Ending =
+  | { readonly kind: 'free' }
+  /** The column goes on past its corner, by so far. */
+  | { readonly kind: 'through'; readonly past: number }
+  /** Its rungs stay behind a line through its corner; the normal points away from the column. */
+  | {
+      readonly kind: 'mitre';
+      readonly past: number;
+      readonly x: number;
+      readonly y: number;
+      readonly nx: number;
+      readonly ny: number;
+      /** Direction in which the column comes to its corner. */
+      readonly dx: number;
+      readonly dy: number;
+    }
+  /** It ends at the side of another column that passes along a direction. */
+  | { readonly kind: 'butt'; readonly dx: number; readonly dy: number };
+
+interface Stretch {
+  readonly points: Points;
+  readonly closed: boolean;
+  readonly start: Ending;
+  readonly end: Ending;
+}
+
+/**
+ * Satin columns along a line that was drawn with a width: its own middle is the columns', so that corners and ends are where they
+ * were drawn, and nothing has to be found again in pixels.
+ * @param rings what is sewn of it, in mm: the line's outline, or what is left of that
+ */
+export function strokeColumns({ paths, widthMm }: Stroke, rings: readonly Points[], corners: Corners): Columns {
+  const half = widthMm / 2;
+  const grid = createSegmentGrid(rings, Math.max(0.5, half));
+  const inside = (x: number, y: number): boolean => isInside(rings, x, y);
+  const columns: Column[] = [];
+  let made = 0;
+  let kept = 0;
+  for (const path of paths) {
+    const run = flatten(path, FLATNESS);
+    if (run.length < 4 || lengthOf(run) < RUNG_STEP) continue;
+    for (const stretch of stretchesOfRun(run, half, corners)) {
+      for (const part of rungsAlong(stretch, half, grid, inside)) {
+        const rungs = dropCrossing(part.rungs);
+        made += part.rungs.length;
+        kept += rungs.length;
+        if (rungs.length < 3) continue;
+        columns.push({
+          rungs: rungs.flatMap((r) => [r.ax, r.ay, r.bx, r.by]),
+          closed: part.closed,
+          spine: rungs.flatMap((r) => [r.x, r.y]),
+        });
+      }
+    }
+  }
+  const sewn = columns.reduce((sum, column) => sum + ladderArea(column), 0) / Math.max(1e-9, areaWithin(rings));
+  return { columns, covered: Math.min(1, sewn), bulk: sewn, dropped: made > 0 ? 1 - kept / made : 1 };
+}
+
+/** Cuts a run at its corners. */
+function stretchesOfRun(run: Points, half: number, corners: Corners): Stretch[] {
+  const n = run.length;
+  const closed = n > 6 && distance(run[0], run[1], run[n - 2], run[n - 1]) < FLATNESS;
+  const points = dense(run, closed);
+  const cuts = corners === 'round' ? [] : cornersOf(points, closed, half);
+  const free = { kind: 'free' } as const;
+  if (cuts.length === 0) return [{ points, closed, start: free, end: free }];
+  const out: Stretch[] = [];
+  const count = points.length / 2;
+  const ends = cuts.map((cut) => endsAt(points, cut, half, corners));
+  const part = (from: number, to: number, start: Ending, end: Ending): void => {
+    const own: Points = [];
+    for (let i = from; i <= to; i++) own.push(points[(i % count) * 2], points[(i % count) * 2 + 1]);
+    if (own.length >= 4) out.push({ points: own, closed: false, start, end });
+  };
+  const last = cuts.length - 1;
+  if (closed) part(cuts[last].at, cuts[0].at + count, ends[last].leaves, ends[0].comes);
+  else part(0, cuts[0].at, free, ends[0].comes);
+  for (let k = 0; k < last; k++) part(cuts[k].at, cuts[k + 1].at, ends[k].leaves, ends[k + 1].comes);
+  if (!closed) part(cuts[last].at, count - 1, ends[last].leaves, free);
+  return out;
+}
+
+interface Corner {
+  readonly at: number;
+  /** Directions in which the line comes, and leaves. */
+  readonly inX: number;
+  readonly inY: number;
+  readonly outX: number;
+  readonly outY: number;
+  readonly cosine: number;
+}
+
+/** What the stretches before and after a corner end with. */
+function endsAt(points: Points, corner: Corner, half: number, corners: Corners): { comes: Ending; leaves: Ending } {
+  const { at, inX, inY, outX, outY, cosine } = corner;
+  // Half the turn's tangent is how far past the corner the outer sides meet, in half-widths.
+  const past = Math.min(MITRE_RADII, Math.sqrt((1 - cosine) / Math.max(1e-6, 1 + cosine))) * half + BUTT_OVERLAP;
+  if (corners === 'point') {
+    return { comes: { kind: 'through', past }, leaves: { kind: 'butt', dx: inX, dy: inY } };
+  }
+  const length = Math.sqrt((inX + outX) ** 2 + (inY + outY) ** 2) || 1;
+  const [nx, ny] = [(inX + outX) / length, (inY + outY) / length];
+  const [x, y] = [points[at * 2], points[at * 2 + 1]];
+  return {
+    comes: { kind: 'mitre', past, x, y, nx, ny, dx: inX, dy: inY },
+    leaves: { kind: 'mitre', past, x, y, nx: -nx, ny: -ny, dx: -outX, dy: -outY },
+  };
+}
+
+/** A run with points no farther apart than rungs, its own points among them; of a closed one the first is not said again. */
+function dense(run: Points, closed: boolean): Points {
+  const out: Points = [run[0], run[1]];
+  for (let i = 2; i < run.length; i += 2) {
+    const [ax, ay, bx, by] = [run[i - 2], run[i - 1], run[i], run[i + 1]];
+    const parts = Math.ceil(distance(ax, ay, bx, by) / RUNG_STEP - 1e-9);
+    for (let k = 1; k <= parts; k++) out.push(ax + ((bx - ax) * k) / parts, ay + ((by - ay) * k) / parts);
+  }
+  return closed && out.length > 6 ? out.slice(0, -2) : out;
+}
+
+function cornersOf(points: Points, closed: boolean, half: number): Corner[] {
+  const n = points.length / 2;
+  const way = Math.max(LEAST_CORNER_WAY, half * CORNER_WAY);
+  const found: Corner[] = [];
+  for (let i = 0; i < n; i++) {
+    const before = awayFrom(points, i, -1, way, closed);
+    const after = awayFrom(points, i, 1, way, closed);
+    if (!before || !after) continue;
+    const cosine = -(before.dx * after.dx + before.dy * after.dy);
+    if (cosine > CORNER_COSINE) continue;
+    found.push({ at: i, inX: -before.dx, inY: -before.dy, outX: after.dx, outY: after.dy, cosine });
+  }
+  // Of a bend seen from several points the sharpest is the corner.
+  found.sort((a, b) => a.cosine - b.cosine || a.at - b.at);
+  const kept: Corner[] = [];
+  for (const c of found) {
+    const near = (k: Corner): boolean =>
+      distance(points[k.at * 2], points[k.at * 2 + 1], points[c.at * 2], points[c.at * 2 + 1]) < way * 1.6;
+    if (!kept.some(near)) kept.push(c);
+  }
+  return kept.sort((a, b) => a.at - b.at);
+}
+
+/** Direction from a point of a run to where the run is so far away; undefined where it ends before. */
+function awayFrom(
+  points: Points,
+  i: number,
+  step: 1 | -1,
+  way: number,
+  closed: boolean,
+): { dx: number; dy: number } | undefined {
+  const n = points.length / 2;
+  for (let k = 1; k < n; k++) {
+    let at = i + k * step;
+    if (at < 0 || at >= n) {
+      if (!closed) return undefined;
+      at = (at + n) % n;
+    }
+    const dx = points[at * 2] - points[i * 2];
+    const dy = points[at * 2 + 1] - points[i * 2 + 1];
+    const length = Math.sqrt(dx * dx + dy * dy);
+    if (length >= way) return { dx: dx / length, dy: dy / length };
+  }
+  return undefined;
+}
+
+/** Ladders along a stretch: one, or several where the shape has been cut between them. */
+function rungsAlong(
+  stretch: Stretch,
+  half: number,
+  grid: SegmentGrid,
+  inside: (x: number, y: number) => boolean,
+): { rungs: Rung[]; closed: boolean }[] {
+  const { closed, start, end } = stretch;
+  const points = closed ? stretch.points : drawnPast(stretch, half);
+  const spineAt = spineOf(stretch);
+  const n = points.length / 2;
+  const over = Math.max(1, Math.round((TANGENT_WIDTHS * half * 2) / RUNG_STEP));
+  const out: { rungs: Rung[]; closed: boolean }[] = [];
+  let rungs: Rung[] = [];
+  let missing = 0;
+  let whole = true;
+  for (let i = 0; i < n; i++) {
+    const [x, y] = [points[i * 2], points[i * 2 + 1]];
+    const p = closed ? (i - over + n) % n : Math.max(0, i - over);
+    const q = closed ? (i + over) % n : Math.min(n - 1, i + over);
+    const tx = points[q * 2] - points[p * 2];
+    const ty = points[q * 2 + 1] - points[p * 2 + 1];
+    const length = Math.sqrt(tx * tx + ty * ty);
+    if (length === 0) continue;
+    const [nx, ny] = [ty / length, -tx / length];
+    let [from, to] = spanAcross(grid, inside, x, y, nx, ny, half + FLATNESS) ?? [0, 0];
+    for (const [ending, way] of [
+      [start, i],
+      [end, n - 1 - i],
+    ] as const) {
+      // Farther on the same column may well come round to the other side of the bisector.
+      if (ending.kind === 'mitre' && way * RUNG_STEP < ending.past + MITRE_REACH * half)
+        [from, to] = behindMitre(ending, x, y, nx, ny, from, to);
+    }
+    if (to - from < LEAST_RUNG) {
+      whole = false;
+      if (rungs.length > 0 && ++missing > GAP_RUNGS) {
+        out.push({ rungs, closed: false });
+        rungs = [];
+        missing = 0;
+      }
+      continue;
+    }
+    missing = 0;
+    rungs.push({ ...spineAt(x, y), ax: x + nx * to, ay: y + ny * to, bx: x + nx * from, by: y + ny * from });
+  }
+  if (rungs.length > 0) out.push({ rungs, closed: closed && whole });
+  return out;
+}
+
+/** The middle line ends at a corner, where that of the next column begins, though rungs go on to the mitre's tip. */
+function spineOf({ start, end }: Stretch): (x: number, y: number) => { x: number; y: number } {
+  const mitres = [start, end].filter((ending) => ending.kind === 'mitre');
+  return (x, y) => {
+    for (const mitre of mitres) {
+      const ahead = (x - mitre.x) * mitre.dx + (y - mitre.y) * mitre.dy;
+      if (ahead > 0 && distance(x, y, mitre.x, mitre.y) <= mitre.past + RUNG_STEP) return { x: mitre.x, y: mitre.y };
+    }
+    return { x, y };
+  };
+}
+
+/** The points of a stretch with what its ends ask for: past a free end or a corner, or short of another column. */
+function drawnPast({ points, start, end }: Stretch, half: number): Points {
+  let out = points;
+  for (const atStart of [false, true]) {
+    const ending = atStart ? start : end;
+    if (ending.kind === 'butt') out = shortOf(out, ending, half, atStart);
+    else out = goneOn(out, ending.kind === 'free' ? half : ending.past, half, atStart);
+  }
+  return out;
+}
+
+function goneOn(points: Points, past: number, half: number, atStart: boolean): Points {
+  const n = points.length / 2;
+  const [first, step] = atStart ? [0, 1] : [n - 1, -1];
+  const [x, y] = [points[first * 2], points[first * 2 + 1]];
+  let at = first;
+  for (let k = 1; k < n && distance(x, y, points[at * 2], points[at * 2 + 1]) < Math.max(0.4, half * 0.5); k++)
+    at += step;
+  const [dx, dy] = [x - points[at * 2], y - points[at * 2 + 1]];
+  const length = Math.sqrt(dx * dx + dy * dy);
+  if (length === 0) return points;
+  const more: Points = [];
+  for (let way = RUNG_STEP; way < past + RUNG_STEP; way += RUNG_STEP) {
+    more.push(x + (dx / length) * way, y + (dy / length) * way);
+  }
+  if (!atStart) return [...points, ...more];
+  const turned: Points = [];
+  for (let i = more.length - 2; i >= 0; i -= 2) turned.push(more[i], more[i + 1]);
+  return [...turned, ...points];
+}
+
+/** Without what lies in a column that passes along a direction through its end. */
+function shortOf(points: Points, { dx, dy }: { dx: number; dy: number }, half: number, atStart: boolean): Points {
+  const n = points.length;
+  const [x, y] = atStart ? [points[0], points[1]] : [points[n - 2], points[n - 1]];
+  const isOut = (i: number): boolean =>
+    Math.abs((points[i] - x) * dy - (points[i + 1] - y) * dx) >= half - BUTT_OVERLAP;
+  if (atStart) {
+    let i = 0;
+    while (i < n - 4 && !isOut(i)) i += 2;
+    return points.slice(i);
+  }
+  let i = n - 2;
+  while (i > 2 && !isOut(i)) i -= 2;
+  return points.slice(0, i + 2);
+}

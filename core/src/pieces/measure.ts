@@ -56,6 +56,8 @@ const HALF_THREAD_MM = 0.2;
 const LEAST_COVERED = 0.965;
 const MOST_COLUMNS_PER_MM2 = 0.12;
 const MOST_DROPPED = 0.3;
+/** It leaves no hole larger than this. */
+const MOST_HOLE_MM2 = 0.15;
 const MOST_BULK = 1.35;
 /** Wider than this, what is as long as wide is a fill and no satin. */
 const DOT_MM = 3;
@@ -142,7 +144,8 @@ function isSatin(area: Area, shape: Measured, corners: Corners): boolean {
   // A field as long as wide has no direction to lay satin across, unless it is a dot.
   const long = area.areaMm2 / (shape.widestMm * shape.widestMm);
   if (shape.widestMm > DOT_MM && long < 1.4) return false;
-  const { columns, covered, bulk, dropped } = shape.columns(corners);
+  const { columns, covered, hole, bulk, dropped } = shape.columns(corners);
+  if (hole > MOST_HOLE_MM2) return false;
   if (columns.length === 0 || covered < LEAST_COVERED || bulk > MOST_BULK || dropped > MOST_DROPPED) return false;
   if (columns.some(({ rungs }) => isFan(rungs))) return false;
   return columns.length <= Math.max(6, area.areaMm2 * MOST_COLUMNS_PER_MM2);

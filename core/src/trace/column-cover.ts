@@ -17,11 +17,10 @@ export function ladderArea({ rungs, closed }: Column): number {
   return sum;
 }
 
-/** Share of the mask's pixels that lie between neighbouring rungs of some column. */
-export function coverage(mask: AreaMask, columns: readonly Column[]): number {
+/** Pixels of the mask that lie between neighbouring rungs of some column, or beside them by less than a thread. */
+export function coveredBy(mask: AreaMask, columns: readonly Column[]): Uint8Array {
   const { width, height, inside, left, top, scale } = mask;
   const done = new Uint8Array(inside.length);
-  // A pixel beside the ladder is covered by the thickness of the thread.
   const mark = (x: number, y: number): void => {
     const px = Math.floor((x - left) * scale);
     const py = Math.floor((y - top) * scale);
@@ -49,10 +48,16 @@ export function coverage(mask: AreaMask, columns: readonly Column[]): number {
       }
     }
   }
-  let hit = 0;
+  const out = new Uint8Array(inside.length);
   for (let i = 0; i < inside.length; i++) {
-    if (!inside[i]) continue;
-    if (done[i] || done[i - 1] || done[i + 1] || done[i - width] || done[i + width]) hit++;
+    if (inside[i] && (done[i] || done[i - 1] || done[i + 1] || done[i - width] || done[i + width])) out[i] = 1;
   }
+  return out;
+}
+
+/** Share of the mask's pixels that are covered. */
+export function shareOf(mask: AreaMask, covered: Uint8Array): number {
+  let hit = 0;
+  for (const pixel of covered) hit += pixel;
   return mask.area > 0 ? hit / mask.area : 0;
 }

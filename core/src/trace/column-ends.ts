@@ -4,6 +4,10 @@ import type { Stretch } from './spine-stretches.js';
 
 /** Way over which the narrowing of a shape is measured. */
 const SLOPE_WAY = 0.4;
+/** Before the corner of a slanted end so many radii of the middle line are bent towards it. */
+const BENT_RADII = 0.6;
+/** How straight a column goes on at its end is taken over so many half-widths. */
+const LEVER = 1.3;
 /** A column that butts another ends this many radii before its middle: it reaches under it, or over it, far enough. */
 const BUTT_SHORT = 0.74;
 
@@ -51,6 +55,12 @@ function stripNarrowing(points: Points, radius: (x: number, y: number) => number
     if (step > 0 && (radius(points[far], points[far + 1]) - r) / step > 0.38) at = i + 2;
     way += distance(points[i], points[i + 1], points[i + 2], points[i + 3]);
   }
+  if (at === 0) return points;
+  // What leads into the corner bends already before that; from there on the column goes straight.
+  const bent = radius(points[at], points[at + 1]) * BENT_RADII;
+  let to = at;
+  while (to < points.length - 4 && distance(points[at], points[at + 1], points[to], points[to + 1]) < bent) to += 2;
+  if (to <= points.length - 8) at = to;
   return at > points.length - 6 ? points : points.slice(at);
 }
 
@@ -70,7 +80,7 @@ function drawPast(
 ): Points {
   const half = Math.max(radius(points[0], points[1]), 0.2);
   let at = 2;
-  const lever = half * (far ? 2 : 1);
+  const lever = half * (far ? 2 : LEVER);
   while (at < points.length - 2 && distance(points[0], points[1], points[at], points[at + 1]) < lever) at += 2;
   const dx = points[0] - points[at];
   const dy = points[1] - points[at + 1];

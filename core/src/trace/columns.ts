@@ -1,14 +1,15 @@
 import { createSegmentGrid, type SegmentGrid } from '../geometry/segment-grid.js';
 import { evenly } from '../geometry/polyline.js';
-import type { Points } from '../geometry/vector.js';
-import { deepest, isInMask, radiusAt, type AreaMask } from './area-mask.js';
-import { coverage, ladderArea } from './column-cover.js';
+import { distance, type Points } from '../geometry/vector.js';
+import { deepest, fromMask, isInMask, radiusAt, type AreaMask } from './area-mask.js';
+import { bareRests, patchOver } from './bare-rests.js';
+import { coveredBy, ladderArea, shareOf } from './column-cover.js';
 import { trimEnds } from './column-ends.js';
 import { behindMitre, spanAcross } from './rung-span.js';
 import { dropCrossing, type Rung } from './rungs.js';
 import { skeletonOf, type Skeleton } from './skeleton.js';
 import { stretchesOf, type Corners, type Stretch } from './spine-stretches.js';
-import { axisOf, spinesOf } from './spines.js';
+import { axisOf, spinesOf, type Spine } from './spines.js';
 import type { Column } from './column.js';
 
 /** How a shape divides into columns, and how well they fill it. */
@@ -16,17 +17,24 @@ export interface Columns {
   readonly columns: readonly Column[];
   /** Share of the shape that lies in a column. */
   readonly covered: number;
+  /** The largest part that none covers, in square units; 0 where none would be seen. */
+  readonly hole: number;
   /** Area of all columns compared with that of the shape: over 1 where they lie over each other. */
   readonly bulk: number;
   /** Share of the rungs that had to be left out because they crossed others. */
   readonly dropped: number;
 }
 
+/** Bare parts that get a column of their own. */
+const MOST_PATCHES = 4;
 /** Rungs stand this far apart, in the mask's units. */
 const RUNG_STEP = 0.15;
 /** A rung reaches at most this many local radii from the spine, and fewer near a junction. */
 const RAY_RADII = 1.6;
 const RAY_RADII_AT_JUNCTION = 1.25;
+/** The direction of a rung is taken over so many radii, and rungs at most, before and after it: kinks spread. */
+const TANGENT_RADII = 0.6;
+const MOST_TANGENT = 8;
 /** A mitre cuts rungs up to so many radii along the column: it is drawn past its corner by 5.5 half-widths. */
 const MITRE_RADII = 8;
 
@@ -49,7 +57,7 @@ export function columnsOf(
   const useful = spines.filter((spine) => spine.points.length >= 4);
   for (const spine of useful.length > 0 ? useful : [axisOf(mask)]) {
     for (const stretch of stretchesOf(spine, mask, corners)) {
-      const all = rungsAlong(stretch, mask, grid);
+      const all = withoutFlares(rungsAlong(stretch, mask, grid), passed(spine, mask));
       const rungs = dropCrossing(all);
       made += all.length;
       kept += rungs.length;
@@ -61,9 +69,85 @@ export function columnsOf(
       });
     }
   }
+  let covered = coveredBy(mask, columns);
+  let rests = bareRests(mask, covered);
+  const patches = rests.slice(0, MOST_PATCHES).flatMap((rest) => patchOver(rest, mask) ?? []);
+  if (columns.length > 0 && patches.length > 0) {
+    columns.push(...patches);
+    covered = coveredBy(mask, columns);
+    rests = bareRests(mask, covered);
+  }
   const shape = mask.area / (mask.scale * mask.scale);
   const bulk = columns.reduce((sum, column) => sum + ladderArea(column), 0) / Math.max(1e-9, shape);
-  return { columns, covered: coverage(mask, columns), bulk, dropped: made > 0 ? 1 - kept / made : 1 };
+  return {
+    columns,
+    covered: shareOf(mask, covered),
+    hole: rests[0]?.area ?? 0,
+    bulk,
+    dropped: made > 0 ? 1 - kept / made : 1,
+  };
+}
+
+/** A column that others butt widens into them: near the junction, in its radii, its rungs keep to the width around it. */
+const JUNCTION_RADII = 1.5;
+const OPENING_RADII = 1.15;
+/** So far they reach under what butts them, all the same. */
+const REACH_INTO_ARMS = 0.3;
+
+interface Junction {
+  readonly x: number;
+  readonly y: number;
+  readonly radius: number;
+}
+
+/** Junctions a spine passes, in the mask's units. */
+function passed({ passes }: Spine, mask: AreaMask): Junction[] {
+  const out: Junction[] = [];
+  for (let i = 0; i < passes.length; i += 2) {
+    const [x, y] = fromMask(mask, [passes[i], passes[i + 1]]);
+    out.push({ x, y, radius: radiusAt(mask, passes[i], passes[i + 1]) / mask.scale });
+  }
+  return out;
+}
+
+/** Rungs that do not widen where others butt: each side is opened by a window along the column, as an image is. */
+function withoutFlares(rungs: Rung[], junctions: readonly Junction[]): Rung[] {
+  if (junctions.length === 0) return rungs;
+  const a = rungs.map((r) => distance(r.x, r.y, r.ax, r.ay));
+  const b = rungs.map((r) => distance(r.x, r.y, r.bx, r.by));
+  const out = rungs.slice();
+  for (const { x, y, radius } of junctions) {
+    const reach = Math.max(1, Math.round((OPENING_RADII * radius) / RUNG_STEP));
+    rungs.forEach((rung, i) => {
+      if (distance(rung.x, rung.y, x, y) > JUNCTION_RADII * radius) return;
+      const keep = (sides: readonly number[]): number =>
+        sides[i] > 0 ? Math.min(1, (openedAt(sides, i, reach) + REACH_INTO_ARMS) / sides[i]) : 1;
+      const [ka, kb] = [keep(a), keep(b)];
+      const { ax, ay, bx, by } = out[i];
+      out[i] = {
+        ...rung,
+        ax: nearer(rung.x, ax, rung.x + (rung.ax - rung.x) * ka),
+        ay: nearer(rung.y, ay, rung.y + (rung.ay - rung.y) * ka),
+        bx: nearer(rung.x, bx, rung.x + (rung.bx - rung.x) * kb),
+        by: nearer(rung.y, by, rung.y + (rung.by - rung.y) * kb),
+      };
+    });
+  }
+  return out;
+}
+
+const nearer = (from: number, a: number, b: number): number => (Math.abs(a - from) < Math.abs(b - from) ? a : b);
+
+/** A value of a list after bumps narrower than the window have been taken off: erosion, then dilation. */
+function openedAt(list: readonly number[], i: number, reach: number): number {
+  let most = 0;
+  for (let k = Math.max(0, i - reach); k <= Math.min(list.length - 1, i + reach); k++) {
+    let least = Infinity;
+    for (let j = Math.max(0, k - reach); j <= Math.min(list.length - 1, k + reach); j++)
+      least = Math.min(least, list[j]);
+    most = Math.max(most, least);
+  }
+  return most;
 }
 
 /** Rungs along one stretch, before those that cross are left out. */
@@ -83,8 +167,9 @@ function rungsAlong(stretch: Stretch, mask: AreaMask, grid: SegmentGrid): Rung[]
   const endRadius = radius(run[n * 2 - 2], run[n * 2 - 1]);
   for (let i = 0; i < n; i++) {
     const [x, y] = [run[i * 2], run[i * 2 + 1]];
-    const p = stretch.closed ? (i + n - 1) % n : Math.max(0, i - 1);
-    const q = stretch.closed ? (i + 1) % n : Math.min(n - 1, i + 1);
+    const over = Math.min(MOST_TANGENT, Math.max(1, Math.round((widths[i] * TANGENT_RADII) / RUNG_STEP)));
+    const p = stretch.closed ? (i + n - over) % n : Math.max(0, i - over);
+    const q = stretch.closed ? (i + over) % n : Math.min(n - 1, i + over);
     const tx = run[q * 2] - run[p * 2];
     const ty = run[q * 2 + 1] - run[p * 2 + 1];
     const length = Math.sqrt(tx * tx + ty * ty);

@@ -10,6 +10,8 @@ export interface Spine {
   /** Whether its ends butt against another spine; otherwise they end freely. */
   readonly startButts: boolean;
   readonly endButts: boolean;
+  /** Places where it passes others that butt it. */
+  readonly passes: Points;
 }
 
 /** Branches that deviate by less than this go on into each other: the cosine of 65 degrees. */
@@ -50,6 +52,8 @@ export function spinesOf(skeleton: Skeleton, mask: AreaMask): Spine[] {
       if (onward.has(idOf(a)) || onward.has(idOf(b))) continue;
       onward.set(idOf(a), idOf(b));
       onward.set(idOf(b), idOf(a));
+      // One passes and all others butt: two that pass lie over each other.
+      if (list.length > 2) break;
     }
   }
   const used = new Uint8Array(branches.length);
@@ -57,6 +61,7 @@ export function spinesOf(skeleton: Skeleton, mask: AreaMask): Spine[] {
   const degree = (node: number): number => ends.get(node)?.length ?? 0;
   const walk = (start: number): void => {
     const points: Points = [];
+    const passes: Points = [];
     let end = start;
     const first = branches[start >> 1];
     const startNode = (start & 1) === 0 ? first.from : first.to;
@@ -67,17 +72,19 @@ export function spinesOf(skeleton: Skeleton, mask: AreaMask): Spine[] {
       used[end >> 1] = 1;
       const forwards = (end & 1) === 0;
       const run = forwards ? branch.points : reversed(branch.points);
+      if (points.length > 0 && degree(forwards ? branch.from : branch.to) > 2) passes.push(run[0], run[1]);
       for (let i = points.length > 0 ? 2 : 0; i < run.length; i++) points.push(run[i]);
       endNode = forwards ? branch.to : branch.from;
       const next = onward.get(end ^ 1);
       if (next === undefined) break;
       if (used[next >> 1]) {
         closed = next === start;
+        if (closed && degree(startNode) > 2) passes.push(points[0], points[1]);
         break;
       }
       end = next;
     }
-    spines.push({ points, closed, startButts: degree(startNode) > 1, endButts: degree(endNode) > 1 });
+    spines.push({ points, closed, startButts: degree(startNode) > 1, endButts: degree(endNode) > 1, passes });
   };
   // Spines with an end first, rings after.
   for (let i = 0; i < branches.length * 2; i++) if (!used[i >> 1] && !onward.has(i)) walk(i);
@@ -161,5 +168,11 @@ export function axisOf(mask: AreaMask): Spine {
   const length = Math.sqrt(dx * dx + dy * dy);
   const reach = Math.max(1, deepest(mask).radius * 0.5);
   const [ux, uy] = [(dx / length) * reach, (dy / length) * reach];
-  return { points: [cx - ux, cy - uy, cx + ux, cy + uy], closed: false, startButts: false, endButts: false };
+  return {
+    points: [cx - ux, cy - uy, cx + ux, cy + uy],
+    closed: false,
+    startButts: false,
+    endButts: false,
+    passes: [],
+  };
 }

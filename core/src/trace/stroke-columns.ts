@@ -93,7 +93,7 @@ export function strokeColumns({ paths, widthMm }: Stroke, rings: readonly Points
     }
   }
   const sewn = columns.reduce((sum, column) => sum + ladderArea(column), 0) / Math.max(1e-9, areaWithin(rings));
-  return { columns, covered: Math.min(1, sewn), bulk: sewn, dropped: made > 0 ? 1 - kept / made : 1 };
+  return { columns, covered: Math.min(1, sewn), hole: 0, bulk: sewn, dropped: made > 0 ? 1 - kept / made : 1 };
 }
 
 /** Cuts a run at its corners. */
@@ -251,8 +251,16 @@ function rungsAlong(
     rungs.push({ ...spineAt(x, y), ax: x + nx * to, ay: y + ny * to, bx: x + nx * from, by: y + ny * from });
   }
   if (rungs.length > 0) out.push({ rungs, closed: closed && whole });
+  // A closed line that was cut begins behind the cut, and not where somebody began to draw it.
+  const first = out[0];
+  if (closed && !whole && out.length > 1 && missing === 0 && startsAt(first.rungs[0], points)) {
+    const last = out.pop();
+    out[0] = { rungs: [...(last?.rungs ?? []), ...first.rungs], closed: false };
+  }
   return out;
 }
+
+const startsAt = ({ x, y }: Rung, points: Points): boolean => distance(x, y, points[0], points[1]) < RUNG_STEP;
 
 /** The middle line ends at a corner, where that of the next column begins, though rungs go on to the mitre's tip. */
 function spineOf({ start, end }: Stretch): (x: number, y: number) => { x: number; y: number } {

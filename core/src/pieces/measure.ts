@@ -59,8 +59,12 @@ const MOST_DROPPED = 0.3;
 /** It leaves no hole larger than this. */
 const MOST_HOLE_MM2 = 0.15;
 const MOST_BULK = 1.35;
-/** Wider than this, what is as long as wide is a fill and no satin. */
+/** Wider than this, what is less than so many times as long as wide is a fill and no satin, unless it is round. */
 const DOT_MM = 3;
+const LEAST_LONG = 1.4;
+const LEAST_ROUND = 0.85;
+/** A shape of one column may be so many times wider than one of several. */
+const SINGLE_WIDER = 1.4;
 /** Wider columns whose inner rail is shorter than this share of the outer one. */
 const FAN_WIDTH_MM = 1.8;
 const FAN_RATIO = 0.45;
@@ -120,8 +124,12 @@ export function sewnAs(area: Area, widths: WidthSettings, trace: TraceMeasure | 
     const middle = shape.line();
     if (middle.width <= widths.lineBelowMm && middle.paths.length > 0) return line('running');
   }
-  const isNarrow = (area.line?.widthMm ?? widestMm) <= widths.satinBelowMm;
-  return isNarrow && isSatin(area, shape, corners) ? column('satin') : fill('tatami');
+  const width = area.line?.widthMm ?? widestMm;
+  // Rungs of a single column may be longer: nothing else lies in their way.
+  const isNarrow = width <= widths.satinBelowMm * SINGLE_WIDER;
+  if (!isNarrow || !isSatin(area, shape, corners)) return fill('tatami');
+  const { columns } = shape.columns(corners);
+  return width <= widths.satinBelowMm || columns.length === 1 ? column('satin') : fill('tatami');
 }
 
 function cornersOf({ choices }: Area, widths: WidthSettings): Corners {
@@ -141,14 +149,27 @@ function isSatin(area: Area, shape: Measured, corners: Corners): boolean {
     const { columns, covered, bulk } = shape.columns(corners);
     return columns.length > 0 && covered >= LEAST_STROKE_COVERED && bulk <= MOST_SCRIBBLE;
   }
-  // A field as long as wide has no direction to lay satin across, unless it is a dot.
-  const long = area.areaMm2 / (shape.widestMm * shape.widestMm);
-  if (shape.widestMm > DOT_MM && long < 1.4) return false;
   const { columns, covered, hole, bulk, dropped } = shape.columns(corners);
-  if (hole > MOST_HOLE_MM2) return false;
-  if (columns.length === 0 || covered < LEAST_COVERED || bulk > MOST_BULK || dropped > MOST_DROPPED) return false;
+  if (columns.length === 0 || hole > MOST_HOLE_MM2) return false;
+  if (covered < LEAST_COVERED || bulk > MOST_BULK || dropped > MOST_DROPPED) return false;
   if (columns.some(({ rungs }) => isFan(rungs))) return false;
+  if (shape.widestMm > DOT_MM) {
+    // A field as long as wide has no direction to lay satin across, unless it is round.
+    const long =
+      columns.length === 1
+        ? lengthOf(columns[0].spine) / shape.widestMm
+        : area.areaMm2 / (shape.widestMm * shape.widestMm);
+    if (long < LEAST_LONG && !isRound(area)) return false;
+  }
   return columns.length <= Math.max(6, area.areaMm2 * MOST_COLUMNS_PER_MM2);
+}
+
+/** Whether an area is as good as a circle: its area against that of the circle of its perimeter. */
+function isRound({ rings, areaMm2 }: Area): boolean {
+  if (rings.length !== 1) return false;
+  const [ring] = rings;
+  const around = lengthOf([...ring, ring[0], ring[1]]);
+  return (4 * Math.PI * areaMm2) / (around * around) > LEAST_ROUND;
 }
 
 /** Whether stitches would crowd on the inner side: a wide column that turns tightly is a fan, and no satin. */

@@ -6,6 +6,9 @@ import { improveOrder } from './improve-order.js';
 
 const BEAM = 20;
 
+/** Pieces that meet on less than this only touch: which of them is sewn first is not worth a thread change. */
+const TOUCH_MM = 1;
+
 /**
  * For every piece, the pieces that must be sewn before it: what lies below goes first; on one layer fills before satin
  * and satin before lines, and of two alike the larger.
@@ -18,7 +21,9 @@ export function layering(pieces: readonly Piece[]): number[][] {
     return a.areaMm2 > b.areaMm2 || (a.areaMm2 === b.areaMm2 && a.id < b.id);
   };
   return pieces.map((piece) =>
-    piece.neighbours.filter(({ piece: other }) => goesBefore(pieces[other], piece)).map(({ piece: other }) => other),
+    piece.neighbours
+      .filter(({ piece: other, borderMm }) => borderMm >= TOUCH_MM && goesBefore(pieces[other], piece))
+      .map(({ piece: other }) => other),
   );
 }
 
@@ -97,18 +102,31 @@ const MOST_IMPROVED = 500;
 const CHANGE_AS_TRAVEL_MM = 40;
 
 /**
- * Sewing order. On one needle: as few thread runs as the layering allows, and within each run the nearest piece next.
- * On several needles, where a change costs seconds instead of a minute: the nearest free piece next, whatever its
- * thread, as long as the way saved is worth the change.
+ * Sewing order: as few thread runs as the layering allows, and within each run the nearest piece next. On several needles,
+ * where a change costs seconds instead of a minute, the nearest free piece next, whatever its thread, is tried as well, and
+ * taken where it is quicker.
  */
 export function sewingOrder(pieces: readonly Piece[], needles: number): number[] {
   const before = layering(pieces);
+  const improved = (order: number[]): number[] =>
+    pieces.length <= MOST_IMPROVED ? improveOrder(pieces, order, before) : order;
+  const fewest = improved(nearestNext(pieces, before, threadRuns(pieces, before)));
+  if (needles <= 1) return fewest;
+  const nearest = improved(nearestNext(pieces, before, [pieces.map((_, i) => i)]));
+  return secondsBetween(pieces, nearest) < secondsBetween(pieces, fewest) ? nearest : fewest;
+}
+
+/** Pieces of each group, one after the other, the nearest that is free next. */
+function nearestNext(
+  pieces: readonly Piece[],
+  before: readonly (readonly number[])[],
+  groups: readonly (readonly number[])[],
+): number[] {
   const order: number[] = [];
   const done = new Uint8Array(pieces.length);
   let x = 0;
   let y = -1e6;
   let thread = -1;
-  const groups = needles > 1 ? [pieces.map((_, i) => i)] : threadRuns(pieces, before);
   for (const group of groups) {
     const open = new Set(group);
     while (open.size > 0) {
@@ -130,7 +148,30 @@ export function sewingOrder(pieces: readonly Piece[], needles: number): number[]
       thread = pieces[best].thread;
     }
   }
-  return needles <= 1 && pieces.length <= MOST_IMPROVED ? improveOrder(pieces, order, before) : order;
+  return order;
+}
+
+/** What cutting the thread takes, and changing it as well, on a machine of several needles. */
+const TRIM_SECONDS = 7;
+const CHANGE_SECONDS = 15;
+/** Farther apart than this the thread is cut between two pieces. */
+const CUT_OVER_MM = 3;
+
+/** Seconds on several needles between the pieces of an order; what is sewn in them is the same for all. */
+function secondsBetween(pieces: readonly Piece[], order: readonly number[]): number {
+  let seconds = 0;
+  for (let k = 1; k < order.length; k++) {
+    const [a, b] = [pieces[order[k - 1]], pieces[order[k]]];
+    if (a.thread !== b.thread) seconds += CHANGE_SECONDS;
+    else if (boxGap(a, b) > CUT_OVER_MM) seconds += TRIM_SECONDS;
+  }
+  return seconds;
+}
+
+function boxGap({ bounds: a }: Piece, { bounds: b }: Piece): number {
+  const dx = Math.max(0, a.left - b.right, b.left - a.right);
+  const dy = Math.max(0, a.top - b.bottom, b.top - a.bottom);
+  return Math.sqrt(dx * dx + dy * dy);
 }
 
 function gapToBox(piece: Piece, x: number, y: number): number {

@@ -218,6 +218,8 @@ export function cornersLost(design: Design, box: { x: number; y: number; w: numb
   return bare / PER_MM ** 2 / 4;
 }
 
+const FAR_ROWS_MM = 2;
+
 /** Turns from row to row at the edge of fills: all, and those over 0.9 mm. */
 export function rowTurns(design: Design): [all: number, long: number] {
   const { stitches: list, pieces } = design;
@@ -231,6 +233,8 @@ export function rowTurns(design: Design): [all: number, long: number] {
     const [bx, by] = [list.x[i + 1] - list.x[i], list.y[i + 1] - list.y[i]];
     const cosine = (ax * bx + ay * by) / (Math.hypot(ax, ay) * Math.hypot(bx, by) || 1);
     if (cosine > -0.97 || Math.min(Math.hypot(ax, ay), Math.hypot(bx, by)) < 0.6) continue;
+    // Rows of an underlay stand far apart.
+    if (stitchLength(list, i) > FAR_ROWS_MM) continue;
     all++;
     if (stitchLength(list, i) > 0.9) long++;
   }

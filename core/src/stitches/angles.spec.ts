@@ -1,6 +1,6 @@
 import { pieceOf } from '../test/pieces.js';
 import { rectangle } from '../test/regions.js';
-import { angleBetween, planAngles } from './angles.js';
+import { angleBetween, planAngles, straightEdges } from './angles.js';
 
 const touching = (...others: number[]) => ({ neighbours: others.map((piece) => ({ piece, borderMm: 10 })) });
 
@@ -14,7 +14,6 @@ describe('planAngles', () => {
 
   it('turns the rows of neighbours apart, and those of one thread alike', () => {
     const angles = planAngles(pieces, 20, 35);
-    expect(angles[0]).toBe(20);
     for (const [a, b] of [
       [0, 1],
       [0, 2],
@@ -23,6 +22,20 @@ describe('planAngles', () => {
       expect(angleBetween(angles[a], angles[b])).toBeGreaterThanOrEqual(35);
     }
     expect(angles[3]).toBe(angles[1]);
+  });
+
+  it('lets rows cross long straight edges steeply, where the outline has any', () => {
+    const bar = pieceOf([rectangle(0, 0, 30, 9)]);
+    const disc = pieceOf([
+      Array.from({ length: 80 }, (_, i) => 9 * (i % 2 ? Math.sin : Math.cos)(((i >> 1) / 40) * 2 * Math.PI)),
+    ]);
+    expect(straightEdges(bar).length).toBe(4);
+    expect(straightEdges(disc).length).toBe(0);
+    for (const base of [0, 5, 20, 80, 90]) {
+      const [angle] = planAngles([bar], base, 35);
+      expect(angleBetween(angle, 0)).withContext(`${base}`).toBeGreaterThanOrEqual(30);
+      expect(planAngles([disc], base, 35)).toEqual([base]);
+    }
   });
 
   it('leaves an angle that was chosen, and one angle for all where that is wanted', () => {

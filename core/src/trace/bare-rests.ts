@@ -2,7 +2,7 @@ import type { AreaMask } from './area-mask.js';
 import type { Column } from './column.js';
 
 /** Bare parts of this size are seen, in square units of the mask's. */
-const SEEN = 0.12;
+const SEEN = 0.07;
 /** A thread covers so far beside its middle. */
 const BESIDE = 0.17;
 /** A patch over one reaches so far into what is covered. */

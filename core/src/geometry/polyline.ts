@@ -197,3 +197,18 @@ export function evenly(points: Points, step: number): Points {
   if (out.length < 4) out.push(points[n - 2], points[n - 1]);
   return out;
 }
+
+/** A run without so much of its beginning; at least two points stay. */
+export function withoutStart(points: Points, mm: number): Points {
+  let left = mm;
+  for (let i = 2; i < points.length; i += 2) {
+    const length = distance(points[i - 2], points[i - 1], points[i], points[i + 1]);
+    if (length > left) {
+      const k = left / length;
+      const [x, y] = [points[i - 2], points[i - 1]];
+      return [x + (points[i] - x) * k, y + (points[i + 1] - y) * k, ...points.slice(i)];
+    }
+    left -= length;
+  }
+  return points.slice(-4);
+}

@@ -11,7 +11,6 @@ import { CHANGE, END, JUMP, NO_PIECE, STITCH, STOP, StitchWriter, TRIM, type Sti
 import type { SewSettings } from './sew-settings.js';
 
 const TIE_STITCH = 0.7;
-const TIE_STITCHES = 3;
 const SHORTEST = 0.5;
 /** Needle points nearer than this are one. */
 const LEAST_MM = 0.3;
@@ -163,13 +162,11 @@ export class Seam {
 
 /** Three short stitches forth and back along the run's beginning; returns where in the run to go on. */
 function tieIn(writer: StitchWriter, run: Points, thread: number, piece: number): number {
-  const far = along(run, TIE_STITCH);
-  for (let i = 0; i < TIE_STITCHES; i++) {
-    const [x, y] = i % 2 === 0 ? far : [run[0], run[1]];
-    writer.add(x, y, STITCH, thread, piece);
-  }
+  const tie = tieAlong(run);
+  for (const [x, y] of tie) writer.add(x, y, STITCH, thread, piece);
+  const [lastX, lastY] = tie[tie.length - 1];
   let at = 2;
-  while (at < run.length - 2 && distance(far[0], far[1], run[at], run[at + 1]) < SHORTEST) at += 2;
+  while (at < run.length - 2 && distance(lastX, lastY, run[at], run[at + 1]) < SHORTEST) at += 2;
   return at;
 }
 
@@ -177,12 +174,31 @@ function tieIn(writer: StitchWriter, run: Points, thread: number, piece: number)
 function tieOff(writer: StitchWriter, thread: number): void {
   const back = writer.latest(12);
   if (back.length < 4) return;
-  const far = along(back, TIE_STITCH);
   const { lastPiece } = writer;
-  for (let i = 0; i < TIE_STITCHES; i++) {
-    const [x, y] = i % 2 === 0 ? far : [back[0], back[1]];
-    writer.add(x, y, STITCH, thread, lastPiece);
-  }
+  for (const [x, y] of tieAlong(back)) writer.add(x, y, STITCH, thread, lastPiece);
+}
+
+/** A tie goes back beside the way it came: no needle point in the hole of another. */
+const TIE_TURN = (17.4 * Math.PI) / 180;
+
+/** Needle points of a tie from the start of a run on: along it, back beside that, and along it again. */
+function tieAlong(run: Points): [number, number][] {
+  const [x, y] = run;
+  const [fx, fy] = along(run, TIE_STITCH);
+  const length = distance(x, y, fx, fy) || 1;
+  const [ux, uy] = [(fx - x) / length, (fy - y) / length];
+  // It lies on the side to which the run goes on.
+  const n = run.length;
+  const on = Math.min(n - 2, 6);
+  const side = ux * (run[on + 1] - y) - uy * (run[on] - x) >= 0 ? 1 : -1;
+  const [cos, sin] = [Math.cos(TIE_TURN), Math.sin(TIE_TURN) * side];
+  const bx = fx - length * (ux * cos + uy * sin);
+  const by = fy - length * (uy * cos - ux * sin);
+  return [
+    [fx, fy],
+    [bx, by],
+    [bx + ux * length, by + uy * length],
+  ];
 }
 
 /** The place a given way along a run, on a straight line towards it where the run folds back. */

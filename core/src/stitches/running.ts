@@ -1,5 +1,5 @@
 import { distance, type Point, type Points } from '../geometry/vector.js';
-import { lengthOf, nearestPoint, reversed, simplify } from '../geometry/polyline.js';
+import { lengthOf, nearestPoint, reversed, simplify, withoutStart } from '../geometry/polyline.js';
 
 export interface RunningSettings {
   /** Longest stitch in mm. */
@@ -14,6 +14,9 @@ export interface RunningSettings {
 const CHORD_ERROR = 0.1;
 const SHORTEST = 0.5;
 const THREAD = 0.4;
+/** A walk back ends so far before its start, so that the thread is not tied off on top of where it was tied in. */
+const SHORT_OF_START_MM = 1.1;
+const LEAST_TO_SHORTEN_MM = 12;
 
 /**
  * Needle points along a run, ends included: corners are kept, stitches are even between them and shorter on bends.
@@ -75,7 +78,7 @@ export function runningLine(paths: readonly Points[], settings: RunningSettings,
     for (const { points } of walk)
       append(out, runAlong(shiftRight(points, Math.min(side, 0.8)), settings.stitchLengthMm));
   }
-  return out;
+  return lengthOf(out) > LEAST_TO_SHORTEN_MM ? reversed(withoutStart(reversed(out), SHORT_OF_START_MM)) : out;
 }
 
 /**

@@ -1,5 +1,5 @@
 import { alongRings } from '../geometry/along-rings.js';
-import { isInside, lengthOf, reversed } from '../geometry/polyline.js';
+import { isInside, lengthOf, reversed, withoutStart } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
 import type { Column } from '../trace/column.js';
 import { runAlong } from './running.js';
@@ -20,6 +20,9 @@ const LEAST_HALF = 5;
 /** From a column to the outline, or from it, the needle goes at most this far. */
 const LONGEST_HOP_MM = 4;
 const UNDERLAY_ZIGZAG = 2.5;
+/** The thread is tied in so far inside a column, and not where it is tied off; shorter columns have no room for both. */
+const START_INSIDE_MM = 0.6;
+const LEAST_INSIDE_MM = 3;
 /** Places nearer to each other are one. */
 const HERE_MM = 0.02;
 
@@ -59,7 +62,7 @@ export function satin(
     if (run && way && keepsToEdge(way)) {
       append(run, runAlong(way, settings.runStitchMm));
       append(run, part);
-    } else out.push(part);
+    } else out.push(lengthOf(column.spine) > LEAST_INSIDE_MM ? withoutStart(part, START_INSIDE_MM) : part);
     at = { x: part[part.length - 2], y: part[part.length - 1] };
   }
   return out;

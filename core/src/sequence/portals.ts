@@ -5,8 +5,10 @@ import { ringsOf, runsOf, type Piece } from '../pieces/piece.js';
 /** Where the needle may come into a piece and leave it. */
 export interface Portals {
   readonly places: readonly Point[];
-  /** A piece that is left where it is entered, by its far end, or wherever one likes. */
-  readonly leaves: 'here' | 'other' | 'anywhere';
+  /** A piece that is left where it is entered, by its far end, at either end of the column, or wherever one likes. */
+  readonly leaves: 'here' | 'other' | 'either' | 'anywhere';
+  /** Of places at the ends of columns: which place is the other end, and how long the run is that brings the needle there. */
+  readonly otherEnds?: readonly { readonly place: number; readonly runMm: number }[];
 }
 
 const AREA_PLACES = 24;
@@ -29,7 +31,17 @@ function findPortals(piece: Piece): Portals {
       if (!closed) return [pointAt(spine, 0), pointAt(spine, n - 1)];
       return Array.from({ length: RING_PLACES }, (_, k) => pointAt(spine, Math.floor((k * n) / RING_PLACES)));
     });
-    return { places: places.length > 0 ? places : [piece.anchor], leaves: 'here' };
+    if (places.length === 0) return { places: [piece.anchor], leaves: 'here' };
+    const isOpen = piece.columns.every(({ closed }) => !closed);
+    if (piece.kind !== 'satin' || !isOpen) return { places, leaves: 'here' };
+    const otherEnds = piece.columns.flatMap(({ spine }, k) => {
+      const runMm = lengthOf(spine);
+      return [
+        { place: k * 2 + 1, runMm },
+        { place: k * 2, runMm },
+      ];
+    });
+    return { places, leaves: 'either', otherEnds };
   }
   const runs = runsOf(piece);
   const places = runs.flatMap((run) => [pointAt(run, 0), pointAt(run, run.length / 2 - 1)]);

@@ -46,6 +46,7 @@ export function satin(
   rings: readonly Points[],
   settings: SatinSettings,
   entry?: Point,
+  exit?: Point,
 ): Points[] {
   if (columns.length === 0) return [];
   const inside: SatinSettings = { isInside: (x, y) => isInside(rings, x, y), ...settings };
@@ -55,7 +56,9 @@ export function satin(
   while (left.size > 0) {
     const { column, rung } = nearestEnd([...left], at);
     const part: Points = [];
-    for (const limb of limbsOf(column, rung, left)) sewLimb(limb, inside, part);
+    const limbs = limbsOf(column, rung, left);
+    const through = left.size === 0 && limbs.length === 1 && leavesByOtherEnd(column, rung, exit);
+    for (const limb of limbs) sewLimb(limb, inside, part, through);
     const run = out.at(-1);
     const start = { x: part[0], y: part[1] };
     const way = run && alongRings(rings, at, start);
@@ -66,6 +69,15 @@ export function satin(
     at = { x: part[part.length - 2], y: part[part.length - 1] };
   }
   return out;
+}
+
+/** Whether a column entered at one end is to be left by its other one. */
+function leavesByOtherEnd({ spine, closed }: Column, rung: number, exit: Point | undefined): boolean {
+  if (closed || !exit) return false;
+  const n = spine.length;
+  const gaps = [distance(spine[0], spine[1], exit.x, exit.y), distance(spine[n - 2], spine[n - 1], exit.x, exit.y)];
+  const [here, other] = rung < n / 4 ? gaps : [gaps[1], gaps[0]];
+  return other < here;
 }
 
 /** Whether a way goes along the outline of one part, rather than across the cloth to another. */
@@ -195,7 +207,11 @@ function outermost(spine: Points, at: number): number {
 
 const everyFifth = (last: number): number[] => Array.from({ length: Math.floor(last / 5) + 1 }, (_, i) => i * 5);
 
-function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out: Points): void {
+/**
+ * Sews a column with all that branches off it.
+ * @param through ends at the other end than where it was entered: the needle runs back below it first
+ */
+function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out: Points, through = false): void {
   const n = column.rungs.length / 4;
   const order = walkOrder(n, from, column.closed);
   const place = new Map(order.map((rung, i) => [rung, i]));
@@ -215,6 +231,11 @@ function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out:
   if (at < order.length - 1) append(out, runAlong(spineOf(at, order.length - 1), settings.runStitchMm));
   const rungs = order.map((rung) => column.rungs.slice(rung * 4, rung * 4 + 4));
   const width = rungs.reduce((sum, _, i) => sum + widthAt(column, order[i]), 0) / rungs.length;
+  if (through) {
+    runBack(rungs, settings, out, () => reversed(spineOf(0, order.length - 1)));
+    append(out, zigzag(rungs, settings));
+    return;
+  }
   if (width > 1.2) layUnderlay(rungs, settings, out);
   // Out at the far end by now: the satin comes back to where the column was entered.
   append(out, zigzag(rungs.reverse(), settings));
@@ -236,25 +257,40 @@ function walkOrder(n: number, from: number, closed: boolean): number[] {
   return Array.from({ length: n }, (_, i) => (forwards ? i : n - 1 - i));
 }
 
+/** A place on a rung so far inside its end. */
+function inset(rung: Points, side: 0 | 1): [number, number] {
+  const length = distance(rung[0], rung[1], rung[2], rung[3]) || 1;
+  const k = Math.min(0.5, EDGE_INSET / length);
+  const t = side === 0 ? k : 1 - k;
+  return [rung[0] + (rung[2] - rung[0]) * t, rung[1] + (rung[3] - rung[1]) * t];
+}
+
+const edgeOf = (rungs: readonly Points[], side: 0 | 1): Points => rungs.flatMap((rung) => inset(rung, side));
+
 /** Edge runs back and out again, the second a zigzag in wide columns. It begins and ends at the far end. */
 function layUnderlay(rungs: readonly Points[], settings: SatinSettings, out: Points): void {
   if (settings.underlay !== 'edge' && settings.underlay !== 'both') return;
-  const inset = (rung: Points, side: 0 | 1): [number, number] => {
-    const length = distance(rung[0], rung[1], rung[2], rung[3]) || 1;
-    const k = Math.min(0.5, EDGE_INSET / length);
-    const t = side === 0 ? k : 1 - k;
-    return [rung[0] + (rung[2] - rung[0]) * t, rung[1] + (rung[3] - rung[1]) * t];
-  };
-  const edge = (side: 0 | 1): Points => rungs.flatMap((rung) => inset(rung, side));
-  append(out, runAlong(reversed(edge(0)), settings.runStitchMm));
-  if (settings.underlay === 'edge') {
-    append(out, runAlong(edge(1), settings.runStitchMm));
-    return;
+  append(out, runAlong(reversed(edgeOf(rungs, 0)), settings.runStitchMm));
+  if (settings.underlay === 'edge') append(out, runAlong(edgeOf(rungs, 1), settings.runStitchMm));
+  else append(out, zigzagBelow(rungs));
+}
+
+/** The underlay of a column that is left by its other end: it begins at the far end, and ends where the column was entered. */
+function runBack(rungs: readonly Points[], settings: SatinSettings, out: Points, middle: () => Points): void {
+  if (settings.underlay === 'both') {
+    append(out, runAlong(reversed(edgeOf(rungs, 0)), settings.runStitchMm));
+    append(out, runAlong(edgeOf(rungs, 1), settings.runStitchMm));
   }
+  const open = settings.underlay === 'edge' || settings.underlay === 'both';
+  append(out, open ? zigzagBelow(rungs.slice().reverse()) : runAlong(middle(), settings.runStitchMm));
+}
+
+/** An open zigzag from edge to edge, below the satin. */
+function zigzagBelow(rungs: readonly Points[]): Points {
   const middle = rungs.flatMap((r) => [(r[0] + r[2]) / 2, (r[1] + r[3]) / 2]);
   const every = Math.max(1, Math.round((rungs.length * UNDERLAY_ZIGZAG) / 2 / Math.max(1, lengthOf(middle))));
   const points: Points = [];
   for (let i = 0, side = 0; i < rungs.length; i += every, side++)
     points.push(...inset(rungs[i], side % 2 === 0 ? 1 : 0));
-  append(out, points);
+  return points;
 }

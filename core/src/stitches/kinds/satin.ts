@@ -19,6 +19,6 @@ export const SATIN = stitchKind({
       follows: 'corners',
     },
   },
-  sew: ({ columns, rings, reachAt }, { spacingMm }, { compensationMm, underlay, runStitchMm }, { entry }) =>
-    satin(columns, rings, { spacingMm, compensationMm, runStitchMm, underlay, reachAt }, entry),
+  sew: ({ columns, rings, reachAt }, { spacingMm }, { compensationMm, underlay, runStitchMm }, way) =>
+    satin(columns, rings, { spacingMm, compensationMm, runStitchMm, underlay, reachAt }, way.entry, way.exit),
 });

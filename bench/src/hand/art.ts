@@ -278,3 +278,36 @@ export function crowd(seed: number): ScriptedArt {
   }
   return { name: `crowd ${seed}`, svg: page(60, 60, parts), sizeMm: 60, heightMm: 60 };
 }
+
+const FACES = ['sans-serif', 'serif', 'monospace'];
+const WORDS = [
+  'HARBOUR',
+  'Lantern',
+  'Kite fair',
+  'SKIPPER',
+  'Regatta',
+  'WINDWARD',
+  'bakery',
+  'Quayside',
+  'MOORINGS',
+  'Foxglove',
+];
+
+/** A word whose capitals are so high, in one of the faces a machine has. */
+export function word(seed: number, heightMm: number): ScriptedArt & { readonly letters: number } {
+  const text = WORDS[seed % WORDS.length];
+  const face = FACES[Math.floor(seed / WORDS.length) % FACES.length];
+  const bold = seed % 2 === 0 ? ' font-weight="bold"' : '';
+  const size = heightMm / 0.72;
+  const width = text.length * size * 0.95 + 8;
+  const height = size * 1.6;
+  return {
+    name: `${text}, ${face}`,
+    svg: page(width, height, [
+      `<text x="4" y="${n(size * 1.15)}" font-family="${face}"${bold} font-size="${n(size)}" fill="${COLOURS[1]}">${text}</text>`,
+    ]),
+    sizeMm: width,
+    heightMm: height,
+    letters: text.replace(' ', '').length,
+  };
+}

@@ -163,6 +163,25 @@ await group('bars', art.bars, {}, (sewn) => {
   const [all, long] = [0, 1].map((k) => turns.reduce((s, t) => s + t[k], 0));
   line('row turns over 0.9 mm', `${percent(long / Math.max(1, all), 1)} of ${all}`, '5 %');
 });
+for (const heightMm of [5, 8, 12, 20]) {
+  const letters = (seed: number): number => art.word(seed, heightMm).letters;
+  const asked = { pixels: Math.round(art.word(0, heightMm).sizeMm ?? 60) * 16 };
+  await group(
+    `words ${heightMm}`,
+    (seed) => art.word(seed, heightMm),
+    asked,
+    (sewn) => {
+      const all = seeds.reduce((sum, seed) => sum + letters(seed), 0);
+      // Dots and commas may be sewn as they like.
+      const kinds = sewn.map(
+        ({ design }) => new Set(design.pieces.filter((p) => p.areaMm2 > 2).map((p) => p.family)).size,
+      );
+      line('techniques a word', mean(kinds).toFixed(2), '1');
+      line('pieces a letter', (sum(sewn, (f) => f.pieces) / all).toFixed(2), '1');
+      line('trims a letter', (sum(sewn, (f) => f.trims) / all).toFixed(2), '0.3');
+    },
+  );
+}
 if (groups.length === 0 || groups.includes('ends')) {
   const upright = await sew(art.bars(0), {});
   heading('ends', 'upright bars of 3, 4 and 5 mm');

@@ -176,8 +176,7 @@ function holesOf(design: Design, segments: Segments): { hole: Spot & { longMm: n
     queue.push(i);
     bare[i] = 0;
     let [x0, x1, y0, y1] = [width, 0, height, 0];
-    for (let k = 0; k < queue.length; k++) {
-      const at = queue[k];
+    for (const at of queue) {
       const [x, y] = [at % width, Math.floor(at / width)];
       [x0, x1, y0, y1] = [Math.min(x0, x), Math.max(x1, x), Math.min(y0, y), Math.max(y1, y)];
       for (const next of [at + 1, at - 1, at + width, at - width]) {

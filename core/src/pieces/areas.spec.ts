@@ -1,8 +1,12 @@
 import { curveThrough } from '../geometry/curve.js';
-import { areaOf, groupRings } from '../geometry/polygons.js';
+import { areaOf, groupRings, thicken } from '../geometry/polygons.js';
 import { areaWithin } from '../geometry/polyline.js';
+import type { Points } from '../geometry/vector.js';
 import { rectangle } from '../test/regions.js';
+import { placeArtwork } from '../artwork/place-artwork.js';
+import { readSvg } from '../artwork/read-svg.js';
 import { fromRings, type Area } from './area.js';
+import { artworkAreas } from './artwork-areas.js';
 import { cutHidden } from './cut-hidden.js';
 import { curvePath, pathCurve, type DrawnPath } from './drawn.js';
 import { neighboursByPainting } from './neighbours.js';
@@ -44,6 +48,59 @@ describe('areas', () => {
   });
 });
 
+describe('artworkAreas', () => {
+  const placed = (svg: string) =>
+    placeArtwork(
+      readSvg(`<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="40mm" viewBox="0 0 40 40">${svg}</svg>`),
+      {
+        widthMm: 40,
+        heightMm: 40,
+        turn: 0,
+        mirror: false,
+        mask: null,
+      },
+    ).shapes;
+  const areas = (svg: string): Area[] => {
+    const shapes = placed(svg);
+    const hexes = [...new Set(shapes.map(({ shape }) => shape.hex))];
+    const labels = shapes.map(({ shape }) => hexes.indexOf(shape.hex) + 1);
+    return artworkAreas(
+      'p',
+      shapes,
+      labels,
+      shapes.map(() => undefined),
+      (label) => hexes[label - 1],
+      new Set(),
+    );
+  };
+  const D = 'M10 10H30V30H10Z';
+
+  it('makes one shape of a fill and a stroke of its own colour', () => {
+    for (const svg of [
+      `<path d="${D}" fill="#c03020" stroke="#c03020" stroke-width="2"/>`,
+      `<path d="${D}" fill="#c03020"/><path d="${D}" fill="none" stroke="#c03020" stroke-width="2"/>`,
+      `<path d="${D}" fill="#c03020"/><path d="M0 0H4V4Z" fill="#204060"/><path d="${D}" fill="none" stroke="#c03020" stroke-width="2"/>`,
+    ]) {
+      const [shape, ...others] = areas(svg);
+      expect(others.filter(({ hex }) => hex === '#c03020').length).toBe(0);
+      expect(shape.areaMm2).toBeCloseTo(22 * 22, 0);
+      expect(shape.line).toBeUndefined();
+    }
+  });
+
+  it('leaves a stroke alone that is of another colour, on another path, or above something else', () => {
+    for (const svg of [
+      `<path d="${D}" fill="#c03020" stroke="#204060" stroke-width="2"/>`,
+      `<path d="${D}" fill="#c03020"/><path d="M10 10H30V29H10Z" fill="none" stroke="#c03020" stroke-width="2"/>`,
+      `<path d="${D}" fill="#c03020"/><path d="M9 9H14V14Z" fill="#204060"/><path d="${D}" fill="none" stroke="#c03020" stroke-width="2"/>`,
+    ]) {
+      expect(areas(svg).filter(({ line }) => line).length)
+        .withContext(svg)
+        .toBe(1);
+    }
+  });
+});
+
 describe('cutHidden', () => {
   it('cuts away what lies under wide pieces and sews through under narrow ones', () => {
     const [low, wide, narrow] = [area(0, 0, 10), area(5, 5, 10, 1), area(1, 1, 2, 2)];
@@ -60,6 +117,40 @@ describe('cutHidden', () => {
     expect(cutHidden([area(0, 0, 10), above], over(4)).length).toBe(1);
     expect(cutHidden([area(0, 0, 10, 0, { cut: false }), above], over(4)).length).toBe(2);
     expect(cutHidden([area(0, 0, 10, 0, { cut: true }), area(8, 8, 1, 1)], over(50))[0].areaMm2).toBeCloseTo(99, 6);
+  });
+
+  it('keeps what shows as parts, each with the size of the shape it was', () => {
+    const bar = area(4, -1, 2, 1);
+    const crossed = cutHidden([area(0, 0, 10), { ...bar, ...fromRings([rectangle(4, -1, 2, 12)]) }], over(0));
+    expect(crossed.map(({ areaMm2 }) => Math.round(areaMm2))).toEqual([40, 40, 24]);
+    expect(crossed.map(({ shapeMm2 }) => shapeMm2)).toEqual([100, 100, undefined]);
+  });
+
+  it('drops specks, slivers and rims that nobody would sew, unless they are to be kept', () => {
+    const low = area(0, 0, 10);
+    const cover = (x: number, y: number, w: number, h: number, layer = 1): Area => ({
+      ...area(0, 0, 1, layer),
+      ...fromRings([rectangle(x, y, w, h)]),
+    });
+    // A rim of 0.2 mm all round, one of 0.5 mm, and one that is wide enough to be seen.
+    expect(cutHidden([low, cover(0.2, 0.2, 9.6, 9.6)], over(0)).length).toBe(1);
+    expect(cutHidden([low, cover(0.25, 0.25, 9.5, 9.5)], over(0)).length).toBe(1);
+    expect(cutHidden([low, cover(1, 1, 8, 8)], over(0)).length).toBe(2);
+    // A corner of half a millimetre is no part of its own.
+    expect(cutHidden([low, cover(0, 0.5, 10, 9.5), cover(0.5, 0, 9.5, 1)], over(0)).length).toBe(2);
+    expect(cutHidden([{ ...low, keep: true }, cover(0.2, 0.2, 9.6, 9.6)], over(0)).length).toBe(2);
+  });
+
+  it('lets lines cross, and cuts the lower one where they run along each other', () => {
+    const line = (layer: number, run: Points): Area => ({
+      ...area(0, 0, 1, layer),
+      ...fromRings(thicken([run], 2, false, { cap: 'butt', join: 'miter', miterLimit: 4 })),
+      line: { paths: [curveThrough(run)], widthMm: 2 },
+    });
+    const level = line(0, [0, 0, 20, 0]);
+    expect(cutHidden([level, line(1, [10, -9, 10, 9])], over(0))[0]).toBe(level);
+    const along = cutHidden([level, line(1, [0, 1, 20, 1])], over(0));
+    expect(along[0].areaMm2).toBeCloseTo(20, 0);
   });
 
   it('leaves pieces of one layer alone', () => {

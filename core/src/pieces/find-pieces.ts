@@ -16,6 +16,7 @@ import type { Neighbour, Piece } from './piece.js';
 import { NO_CHOICES } from './sewn-as.js';
 import type { TracePlace } from './traced-areas.js';
 import type { PieceMove, FoundPieces } from './found-pieces.js';
+import { techniqueOf, wordsOf } from './words.js';
 
 /** What is known of an object whose areas become pieces. */
 export interface ObjectFrame {
@@ -97,12 +98,22 @@ export function findPieces(
 
   const { areas, from } = expandGradients(plain);
   const paints = paintsOf(areas);
+  const widthsOf = ({ object }: Area): WidthSettings => {
+    const { lineBelowMm, satinBelowMm } = frameOf(object);
+    return { lineBelowMm, satinBelowMm, corners: settings.corners, familyOf: settings.familyOf };
+  };
   const beside = besides(plain, frameOf);
   const neighbours = areas.length === plain.length ? beside : amongParts(beside, areas, from);
+  const words = wordsOf(areas);
+  const wordOf = new Map(words.flatMap((word, k) => word.map((i) => [i, k] as const)));
+  const alone = areas.map((area) => sewnAs(area, widthsOf(area), measureOf(area)));
+  const together = words.flatMap((word) => {
+    const as = techniqueOf(word.map((i) => ({ areaMm2: areas[i].areaMm2, kind: alone[i].kind })));
+    return as === undefined ? [] : word.map((i) => [i, { ...areas[i], as }] as const);
+  });
+  for (const [i, area] of together) alone[i] = sewnAs(area, widthsOf(area), measureOf(areas[i]));
   const pieces = areas.map((area, i): Piece => {
-    const { lineBelowMm, satinBelowMm } = frameOf(area.object);
-    const { corners, familyOf } = settings;
-    const sewn = sewnAs(area, { lineBelowMm, satinBelowMm, corners, familyOf }, measureOf(area));
+    const sewn = alone[i];
     return {
       id: `p${i + 1}`,
       origin: area.origin,
@@ -126,6 +137,7 @@ export function findPieces(
       bounds: boundsOf(area.rings),
       anchor: sewn.anchor,
       neighbours: neighbours[i],
+      word: wordOf.get(i),
       layer: area.layer,
       decisions: area.decisions,
       gradient: area.gradient,

@@ -47,6 +47,8 @@ export interface Piece {
   /** A point well inside. */
   readonly anchor: Point;
   readonly neighbours: readonly Neighbour[];
+  /** Number of the word it is a letter of, where it is one. */
+  readonly word?: number;
   /** Pieces lie over those of a lower layer; traced pieces lie beside each other on layer 0. */
   readonly layer: number;
   /** Decisions that hold for it, by their place in the recipe. */

@@ -8,8 +8,8 @@ const CUT_AS_WAY_MM = 30;
 /** Ways between threads matter less: the thread is cut there anyway, and only the frame moves. */
 const BETWEEN_THREADS = 0.3;
 
-/** A run back below a column, so that it can be left by its other end, is worth so much of its length. */
-const RUN_BACK = 0.6;
+/** A run below a piece, so that it can be left elsewhere than it was entered, is worth so much of its length. */
+const RUN_BELOW = 0.6;
 
 /** What a way between two pieces costs. */
 export function wayCost(a: Point, b: Point, sameThread: boolean, trimOverMm: number): number {
@@ -26,12 +26,12 @@ export function wayCost(a: Point, b: Point, sameThread: boolean, trimOverMm: num
 export function planWays(pieces: readonly Piece[], order: readonly number[], trimOverMm: number): Way[] {
   const layers = order.map((index) => {
     const piece = pieces[index];
-    const { places, leaves, otherEnds } = portalsOf(piece);
+    const { places, leaves } = portalsOf(piece);
     const { entry, exit } = piece.choices;
     const entries = entry ? [entry] : places;
     const free = leaves === 'anywhere';
-    const exits = exit ? [exit] : free ? places : entries;
-    return { thread: piece.thread, entries, exits, leaves, otherEnds, fixed: exit !== undefined };
+    const exits = exit ? [exit] : free || leaves === 'below' ? places : entries;
+    return { thread: piece.thread, entries, exits, leaves, fixed: exit !== undefined };
   });
   // Least cost of leaving by each exit, and how it was entered and what was left before.
   const costs: Float64Array[] = [];
@@ -53,15 +53,15 @@ export function planWays(pieces: readonly Piece[], order: readonly number[], tri
     const by = new Int32Array(layer.exits.length);
     const from = new Int32Array(layer.exits.length);
     layer.exits.forEach((_, x) => {
-      layer.entries.forEach((_entry, e) => {
+      layer.entries.forEach((entry, e) => {
         const fits =
           layer.fixed ||
           layer.leaves === 'anywhere' ||
           layer.entries.length === 1 ||
           (layer.leaves === 'other' ? e !== x : e === x);
-        const other = layer.leaves === 'either' && !layer.fixed ? layer.otherEnds?.[e] : undefined;
-        const through = other?.place === x && layer.entries.length > 1 ? arrive[e] + other.runMm * RUN_BACK : Infinity;
-        const least = fits ? arrive[e] : through;
+        const exit = layer.exits[x];
+        const below = layer.leaves === 'below' ? distance(entry.x, entry.y, exit.x, exit.y) * RUN_BELOW : Infinity;
+        const least = arrive[e] + (fits ? 0 : below);
         if (least >= cost[x]) return;
         [cost[x], by[x], from[x]] = [least, e, arriveFrom[e]];
       });

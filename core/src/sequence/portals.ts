@@ -5,10 +5,8 @@ import { ringsOf, runsOf, type Piece } from '../pieces/piece.js';
 /** Where the needle may come into a piece and leave it. */
 export interface Portals {
   readonly places: readonly Point[];
-  /** A piece that is left where it is entered, by its far end, at either end of the column, or wherever one likes. */
-  readonly leaves: 'here' | 'other' | 'either' | 'anywhere';
-  /** Of places at the ends of columns: which place is the other end, and how long the run is that brings the needle there. */
-  readonly otherEnds?: readonly { readonly place: number; readonly runMm: number }[];
+  /** A piece that is left where it is entered, by its far end, anywhere at the cost of a run below it, or anywhere at no cost. */
+  readonly leaves: 'here' | 'other' | 'below' | 'anywhere';
 }
 
 const AREA_PLACES = 24;
@@ -32,16 +30,7 @@ function findPortals(piece: Piece): Portals {
       return Array.from({ length: RING_PLACES }, (_, k) => pointAt(spine, Math.floor((k * n) / RING_PLACES)));
     });
     if (places.length === 0) return { places: [piece.anchor], leaves: 'here' };
-    const isOpen = piece.columns.every(({ closed }) => !closed);
-    if (piece.kind !== 'satin' || !isOpen) return { places, leaves: 'here' };
-    const otherEnds = piece.columns.flatMap(({ spine }, k) => {
-      const runMm = lengthOf(spine);
-      return [
-        { place: k * 2 + 1, runMm },
-        { place: k * 2, runMm },
-      ];
-    });
-    return { places, leaves: 'either', otherEnds };
+    return { places, leaves: piece.kind === 'satin' ? 'below' : 'here' };
   }
   const runs = runsOf(piece);
   const places = runs.flatMap((run) => [pointAt(run, 0), pointAt(run, run.length / 2 - 1)]);

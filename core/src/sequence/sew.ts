@@ -57,7 +57,9 @@ export function* sewPieces(
       reachUnder(piece, later, overlap),
     );
     if (piece.stopBefore) seam.stop(piece.thread);
-    for (const run of runs) seam.sew(run, piece.thread, index, k);
+    const before = k > 0 ? pieces[order[k - 1]].word : undefined;
+    const inWord = piece.word !== undefined && piece.word === before;
+    for (const run of runs) seam.sew(run, piece.thread, index, k, inWord);
     yield k + 1;
   }
   sewRuns(order.length);
@@ -94,8 +96,9 @@ export class Seam {
   /**
    * Goes to the start of a run and sews it; where the way there is long and cannot be hidden, the thread is cut and tied.
    * @param place how many pieces are sewn before this one
+   * @param inWord from letter to letter of a word: the short way between them is cut by hand sooner than by a machine
    */
-  sew(run: Points, thread: number, piece: number, place: number): void {
+  sew(run: Points, thread: number, piece: number, place: number, inWord = false): void {
     const { writer, thread: before } = this;
     const [x, y] = run;
     this.thread = thread;
@@ -108,7 +111,7 @@ export class Seam {
         stitchRun(writer, run, thread, piece, 2);
         return;
       }
-      if (gap <= this.settings.trimOverMm && !this.isSeen(x, y, gap, place)) {
+      if (gap <= this.settings.trimOverMm && (inWord || !this.isSeen(x, y, gap, place))) {
         stitchRun(writer, run, thread, piece, gap < LEAST_MM ? 2 : 0);
         return;
       }

@@ -85,7 +85,7 @@ export function reachUnder(piece: Piece, later: readonly Piece[], mm: number): R
 const STEP_MM = 0.1;
 
 /** Below what is narrow little more than its edges is needed: thread on thread makes it hard. */
-const SHARE_OF_NARROW = 0.25;
+const SHARE_OF_NARROW = 0.18;
 
 const reachBelow = (other: Piece, mm: number): number =>
   other.family === 'area' ? mm : Math.min(mm, other.widthMm * SHARE_OF_NARROW);

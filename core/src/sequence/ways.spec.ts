@@ -99,7 +99,8 @@ describe('hidden ways', () => {
 });
 
 describe('open links', () => {
-  const near = [pieceOf([rectangle(0, 0, 6, 6)]), pieceOf([rectangle(8.5, 0, 6, 6)])];
+  const choices = { values: { angle: 20 }, guides: [] };
+  const near = [pieceOf([rectangle(0, 0, 6, 6)], { choices }), pieceOf([rectangle(8.5, 0, 6, 6)], { choices })];
   const trims = (thread: number, more: Partial<SewSettings> = {}): number => {
     const ground = pieceOf([rectangle(-5, -5, 30, 16)], { thread });
     return figuresOf(sew([ground, ...near], [0, 1, 2], more), 2).trims;

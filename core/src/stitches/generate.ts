@@ -25,6 +25,9 @@ export interface Reach {
 /** Length of the stitches that pull at the edges of a piece: across a column, along the rows of a fill. */
 const ROW_PULL_MM = 4.2;
 
+/** A column reaches over each of its edges by at most this share of its width, or it would become another shape. */
+const MOST_OF_COLUMN = 0.22;
+
 /** A fabric, and the compensation it asks for unless another is set. */
 export type Cloth = Pick<StitchSettings, 'fabric' | 'compensationMm'>;
 
@@ -40,7 +43,8 @@ export function compensationOf(piece: Piece, design: Cloth): number {
   if (typeof own === 'number') return own;
   const { fabric, compensationMm } = clothOf(piece, design);
   const base = compensationMm ?? fabric.compensationMm;
-  return compensationFor(base, piece.family === 'column' ? Math.min(piece.widthMm, ROW_PULL_MM) : ROW_PULL_MM);
+  const mm = compensationFor(base, piece.family === 'column' ? Math.min(piece.widthMm, ROW_PULL_MM) : ROW_PULL_MM);
+  return piece.family === 'column' ? Math.min(mm, piece.widthMm * MOST_OF_COLUMN) : mm;
 }
 
 /** What is sewn below a piece: as chosen, or by its width and the fabric it lies on. */

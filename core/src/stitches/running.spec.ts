@@ -37,11 +37,12 @@ describe('runningLine', () => {
   it('sews every branch of a net both ways without a break and comes back', () => {
     const run = runningLine(net, { stitchLengthMm: 2.5, widthMm: 0.4 }, { x: 0, y: 1 });
     expect(run.slice(0, 2)).toEqual([0, 0]);
-    expect(run.slice(-2)).toEqual([0, 0]);
+    // The last bit of the way back is left out: the first pass lies there, and there the thread was tied in.
+    expect(run.slice(-2)).toEqual([1.1, 0]);
     expect(Math.max(...stitchLengths([run]))).toBeLessThanOrEqual(2.5 + 1e-9);
     const total = stitchLengths([run]).reduce((a, b) => a + b, 0);
     const single = 10 + 8 + 10 + 4 * Math.hypot(5, 5);
-    expect(total).toBeCloseTo(2 * single, 0);
+    expect(total).toBeCloseTo(2 * single - 1.1, 0);
   });
 
   it('makes no short stitches of a net with very short branches', () => {

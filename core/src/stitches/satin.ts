@@ -23,6 +23,8 @@ const UNDERLAY_ZIGZAG = 2.5;
 /** The thread is tied in so far inside a column, and not where it is tied off; shorter columns have no room for both. */
 const START_INSIDE_MM = 0.6;
 const LEAST_INSIDE_MM = 3;
+/** A piece is left at another place than it is entered where they are so far apart. */
+const APART_MM = 1;
 /** Places nearer to each other are one. */
 const HERE_MM = 0.02;
 
@@ -53,31 +55,61 @@ export function satin(
   const left = new Set(columns);
   const out: Points[] = [];
   let at: Point = entry ?? { x: columns[0].spine[0], y: columns[0].spine[1] };
+  if (entry && exit && distance(entry.x, entry.y, exit.x, exit.y) > APART_MM) {
+    const { column, rung } = nearestEnd(columns, exit);
+    const limbs = limbsOf(column, rung, left);
+    const way = left.size === 0 ? wayBelow(limbs, entry) : [];
+    if (way.length >= 4) {
+      // Everything ends where it is begun: so it is begun at the exit, and a run leads there below all that is sewn after it.
+      const part = runAlong(way, settings.runStitchMm);
+      for (const limb of limbs) sewLimb(limb, inside, part);
+      return [begun(part, column)];
+    }
+    for (const other of columns) left.add(other);
+  }
   while (left.size > 0) {
     const { column, rung } = nearestEnd([...left], at);
     const part: Points = [];
-    const limbs = limbsOf(column, rung, left);
-    const through = left.size === 0 && limbs.length === 1 && leavesByOtherEnd(column, rung, exit);
-    for (const limb of limbs) sewLimb(limb, inside, part, through);
+    for (const limb of limbsOf(column, rung, left)) sewLimb(limb, inside, part);
     const run = out.at(-1);
     const start = { x: part[0], y: part[1] };
     const way = run && alongRings(rings, at, start);
     if (run && way && keepsToEdge(way)) {
       append(run, runAlong(way, settings.runStitchMm));
       append(run, part);
-    } else out.push(lengthOf(column.spine) > LEAST_INSIDE_MM ? withoutStart(part, START_INSIDE_MM) : part);
+    } else out.push(begun(part, column));
     at = { x: part[part.length - 2], y: part[part.length - 1] };
   }
   return out;
 }
 
-/** Whether a column entered at one end is to be left by its other one. */
-function leavesByOtherEnd({ spine, closed }: Column, rung: number, exit: Point | undefined): boolean {
-  if (closed || !exit) return false;
-  const n = spine.length;
-  const gaps = [distance(spine[0], spine[1], exit.x, exit.y), distance(spine[n - 2], spine[n - 1], exit.x, exit.y)];
-  const [here, other] = rung < n / 4 ? gaps : [gaps[1], gaps[0]];
-  return other < here;
+/** A run that begins a little inside its column. */
+const begun = (part: Points, { spine }: Column): Points =>
+  lengthOf(spine) > LEAST_INSIDE_MM ? withoutStart(part, START_INSIDE_MM) : part;
+
+/** The way from the place nearest to a point along the middle lines to where the first of the limbs is entered. */
+function wayBelow(limbs: readonly Limb[], from: Point): Points {
+  let best: Points = [];
+  let least = Infinity;
+  const look = (limb: Limb, onward: Points): void => {
+    const { spine } = limb.column;
+    const n = spine.length / 2;
+    const between = (a: number, b: number): Points => {
+      const out: Points = [];
+      for (let k = a; k !== b; k += Math.sign(b - a)) out.push(spine[k * 2], spine[k * 2 + 1]);
+      out.push(spine[b * 2], spine[b * 2 + 1]);
+      return out;
+    };
+    for (const k of [0, n - 1]) {
+      const gap = distance(spine[k * 2], spine[k * 2 + 1], from.x, from.y);
+      if (gap < least) [least, best] = [gap, [...between(k, limb.from), ...onward]];
+    }
+    for (const { at, limbs: others } of limb.children) {
+      for (const other of others) look(other, [...between(at, limb.from), ...onward]);
+    }
+  };
+  for (const limb of limbs) look(limb, []);
+  return best;
 }
 
 /** Whether a way goes along the outline of one part, rather than across the cloth to another. */
@@ -207,11 +239,7 @@ function outermost(spine: Points, at: number): number {
 
 const everyFifth = (last: number): number[] => Array.from({ length: Math.floor(last / 5) + 1 }, (_, i) => i * 5);
 
-/**
- * Sews a column with all that branches off it.
- * @param through ends at the other end than where it was entered: the needle runs back below it first
- */
-function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out: Points, through = false): void {
+function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out: Points): void {
   const n = column.rungs.length / 4;
   const order = walkOrder(n, from, column.closed);
   const place = new Map(order.map((rung, i) => [rung, i]));
@@ -231,11 +259,6 @@ function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out:
   if (at < order.length - 1) append(out, runAlong(spineOf(at, order.length - 1), settings.runStitchMm));
   const rungs = order.map((rung) => column.rungs.slice(rung * 4, rung * 4 + 4));
   const width = rungs.reduce((sum, _, i) => sum + widthAt(column, order[i]), 0) / rungs.length;
-  if (through) {
-    runBack(rungs, settings, out, () => reversed(spineOf(0, order.length - 1)));
-    append(out, zigzag(rungs, settings));
-    return;
-  }
   if (width > 1.2) layUnderlay(rungs, settings, out);
   // Out at the far end by now: the satin comes back to where the column was entered.
   append(out, zigzag(rungs.reverse(), settings));
@@ -273,16 +296,6 @@ function layUnderlay(rungs: readonly Points[], settings: SatinSettings, out: Poi
   append(out, runAlong(reversed(edgeOf(rungs, 0)), settings.runStitchMm));
   if (settings.underlay === 'edge') append(out, runAlong(edgeOf(rungs, 1), settings.runStitchMm));
   else append(out, zigzagBelow(rungs));
-}
-
-/** The underlay of a column that is left by its other end: it begins at the far end, and ends where the column was entered. */
-function runBack(rungs: readonly Points[], settings: SatinSettings, out: Points, middle: () => Points): void {
-  if (settings.underlay === 'both') {
-    append(out, runAlong(reversed(edgeOf(rungs, 0)), settings.runStitchMm));
-    append(out, runAlong(edgeOf(rungs, 1), settings.runStitchMm));
-  }
-  const open = settings.underlay === 'edge' || settings.underlay === 'both';
-  append(out, open ? zigzagBelow(rungs.slice().reverse()) : runAlong(middle(), settings.runStitchMm));
 }
 
 /** An open zigzag from edge to edge, below the satin. */

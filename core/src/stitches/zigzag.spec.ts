@@ -12,6 +12,10 @@ const bend = (inner: number, width: number): Points[] =>
     return [(inner + width) * c, (inner + width) * s, inner * c, inner * s];
   });
 
+/** Upright rungs 2 mm long and 0.15 mm apart, some of them longer at one end. */
+const rungsAt = (n: number, more: (i: number) => number): number[][] =>
+  Array.from({ length: n }, (_, i) => [i * 0.15, 0, i * 0.15, 2 + more(i)]);
+
 describe('zigzag', () => {
   it('goes from rail to rail, half a spacing on each time', () => {
     const run = zigzag(ladder(10, 2), SETTINGS);
@@ -43,6 +47,21 @@ describe('zigzag', () => {
     expect(shortShare(12)).toBe(0);
     expect(shortShare(2)).toBeGreaterThan(0.2);
     expect(shortShare(0.5)).toBeGreaterThan(shortShare(2) + 0.2);
+  });
+
+  it('makes no more stitches where a rail jumps sideways, and as many as are needed where rungs are missing', () => {
+    const flared = rungsAt(40, (i) => (i >= 18 && i < 22 ? 3 : 0));
+    const plain =
+      zigzag(
+        rungsAt(40, () => 0),
+        { spacingMm: 0.4, compensationMm: 0 },
+      ).length / 2;
+    expect(zigzag(flared, { spacingMm: 0.4, compensationMm: 0 }).length / 2).toBeLessThan(plain + 4);
+    // Ten rungs are gone: over the gap of 1.6 mm stitches stand as close as elsewhere.
+    const gone = rungsAt(40, () => 0).filter((_, i) => i < 15 || i >= 25);
+    const run = zigzag(gone, { spacingMm: 0.4, compensationMm: 0 });
+    const tops = run.filter((_, i) => i % 4 === 0).sort((a, b) => a - b);
+    expect(Math.max(...tops.slice(1).map((x, i) => x - tops[i]))).toBeLessThan(0.55);
   });
 
   it('never puts the points inside wide satin on one line', () => {

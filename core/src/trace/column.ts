@@ -7,4 +7,6 @@ export interface Column {
   readonly closed: boolean;
   /** Middle line, from edge to edge: the way the needle takes below the satin. */
   readonly spine: Points;
+  /** Whether its start and its end lie at the edge of the shape, and not against another column. */
+  readonly free?: readonly [start: boolean, end: boolean];
 }

@@ -5,6 +5,8 @@ import { crossingRungs } from '../test/crossing-rungs.js';
 import { rectangle } from '../test/regions.js';
 import { satin } from '../stitches/satin.js';
 import { maskOfRings } from './area-mask.js';
+import { bareRests, patchOver } from './bare-rests.js';
+import { coveredBy, ladderArea } from './column-cover.js';
 import { columnsOf, type Columns } from './columns.js';
 
 const SETTINGS = { spacingMm: 0.4, compensationMm: 0, runStitchMm: 2.5, underlay: 'edge' } as const;
@@ -47,7 +49,7 @@ const SHAPES: Readonly<Record<string, { rings: Points[]; columns: number }>> = {
       false,
       STYLE,
     ),
-    columns: 2,
+    columns: 3,
   },
   drop: { rings: [[0, 0, 2, 0.4, 4, 1.4, 5, 2.6, 4, 3.8, 2, 4.4, 1, 4.2, 0.4, 3, 0.1, 1.5]], columns: 1 },
   dot: { rings: [rectangle(0, 0, 1.6, 1.6)], columns: 1 },
@@ -77,14 +79,47 @@ describe('columnsOf', () => {
     expect(columns(SHAPES['ring'].rings).columns[0].closed).toBeTrue();
   });
 
-  it('says when columns lie over each other', () => {
-    const star: Points = [];
-    for (let i = 0; i < 10; i++) {
-      const r = i % 2 === 0 ? 9 : 4.5;
-      star.push(r * Math.sin((i * Math.PI) / 5), -r * Math.cos((i * Math.PI) / 5));
+  it('lays no column over another where they meet', () => {
+    const plus = thicken(
+      [
+        [0, 10, 20, 10],
+        [10, 0, 10, 20],
+      ],
+      3,
+      false,
+      STYLE,
+    );
+    for (const rings of [plus, SHAPES['T'].rings, SHAPES['X'].rings]) expect(columns(rings).bulk).toBeLessThan(1.12);
+  });
+
+  it('keeps the whole width up to a square end, and goes straight to a slanted one', () => {
+    const [bar] = columns([rectangle(0, 0, 24, 4)]).columns;
+    for (let i = 0; i < bar.rungs.length; i += 4) {
+      expect(Math.abs(bar.rungs[i + 1] - bar.rungs[i + 3])).toBeGreaterThan(3.95);
     }
-    expect(columns([star]).bulk).toBeGreaterThan(1.35);
-    expect(columns(SHAPES['T'].rings).bulk).toBeLessThan(1.15);
+    const slanted = columns([[0, 0, 20, 0, 17, 3, -3, 3]]);
+    expect(slanted.covered).toBeGreaterThan(0.98);
+    for (const { rungs } of slanted.columns) {
+      for (let i = 0; i < rungs.length; i += 4) {
+        expect(Math.abs(rungs[i] - rungs[i + 2]))
+          .withContext(`rung ${i / 4}`)
+          .toBeLessThan(1.2);
+      }
+    }
+  });
+
+  it('patches what its columns leave bare in a corner', () => {
+    // A flag on a pole: the corner between both lies in no column of its own.
+    const flag = columns([[0, 0, 1.5, 0, 7.5, 2.4, 1.5, 4.8, 1.5, 20, 0, 20]]);
+    expect(flag.hole).toBe(0);
+    expect(flag.covered).toBeGreaterThan(0.98);
+    const mask = maskOfRings([rectangle(0, 0, 10, 3)], 12);
+    const half = { rungs: [0, 0, 0, 3, 5, 0, 5, 3], spine: [0, 1.5, 5, 1.5], closed: false };
+    const [rest, ...others] = bareRests(mask, coveredBy(mask, [half]));
+    expect(others.length).toBe(0);
+    expect(rest.area).toBeCloseTo(14.5, 0);
+    const patch = patchOver(rest, mask);
+    expect(patch && ladderArea(patch)).toBeGreaterThan(14);
   });
 });
 
@@ -105,7 +140,25 @@ describe('satin', () => {
 
   it('ends where it began, so that the way out is the underlay', () => {
     const [run] = satin(columns(SHAPES['bar'].rings).columns, SHAPES['bar'].rings, SETTINGS, { x: 0, y: 1 });
-    expect(distance(run[0], run[1], run[run.length - 2], run[run.length - 1])).toBeLessThan(1.2);
+    expect(distance(run[0], run[1], run[run.length - 2], run[run.length - 1])).toBeLessThan(1.3);
+  });
+
+  it('ends at the other end where it is asked to, with an underlay all along', () => {
+    const { rings } = SHAPES['bar'];
+    for (const underlay of ['none', 'edge', 'both'] as const) {
+      const settings = { ...SETTINGS, underlay };
+      const [run] = satin(columns(rings).columns, rings, settings, { x: 0, y: 1 }, { x: 20, y: 1 });
+      expect(run[0]).withContext(underlay).toBeLessThan(1);
+      expect(run[run.length - 2])
+        .withContext(underlay)
+        .toBeGreaterThan(19);
+      // Below the satin the needle has been everywhere before: out and back.
+      const turn = run.findIndex((v, i) => i % 2 === 0 && v > 19);
+      expect(turn).toBeGreaterThan(0);
+      const back = run.findIndex((v, i) => i % 2 === 0 && i > turn && v < 1);
+      expect(back).withContext(underlay).toBeGreaterThan(turn);
+      expect(run.length - back).toBeGreaterThan(180);
+    }
   });
 
   it('leaves nothing on top of finished satin where a column meets the middle of another', () => {

@@ -66,6 +66,7 @@ export function columnsOf(
         rungs: rungs.flatMap((r) => [r.ax, r.ay, r.bx, r.by]),
         closed: stretch.closed,
         spine: rungs.flatMap((r) => [r.x, r.y]),
+        free: [!stretch.closed && stretch.start.kind === 'free', !stretch.closed && stretch.end.kind === 'free'],
       });
     }
   }

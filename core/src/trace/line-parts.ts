@@ -9,6 +9,9 @@ export const COLOUR_BITS = 127;
 /** A thin part is a line if it is at least this many times as long as wide. */
 const LEAST_LENGTHS = 3;
 
+/** What is nowhere so many times wider than the widest line is no solid area with lines: strokes of letters are that uneven. */
+const SOLID_TIMES = 1.9;
+
 /**
  * Tells drawn lines from the solid areas of the same colour they run into: what an opening with a disc as wide as the
  * widest line takes away, if it is long. Such parts get a label of their own, so that they are traced as areas of
@@ -46,7 +49,7 @@ export function markLineParts(
   const parts = findComponents(rest, width, height);
   const whole = findComponents(labels, width, height);
   const hasCore = new Uint8Array(whole.count);
-  for (let i = 0; i < labels.length; i++) if (core[i]) hasCore[whole.of[i]] = 1;
+  for (let i = 0; i < labels.length; i++) if (distances[i] > half * SOLID_TIMES && core[i]) hasCore[whole.of[i]] = 1;
   const deepest = new Float32Array(parts.count);
   const owner = new Int32Array(parts.count).fill(-1);
   for (let i = 0; i < labels.length; i++) {

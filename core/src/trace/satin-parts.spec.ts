@@ -86,14 +86,17 @@ describe('spinesOf', () => {
     return { mask, list: spinesOf(skeletonOf(mask), mask) };
   };
 
-  it('goes straight on through crossings', () => {
+  it('lets one of two lines pass at a crossing, and the halves of the other butt it', () => {
     const { list, mask } = spines([
       [0, 6, 12, 6],
       [6, 0, 6, 12],
     ]);
-    expect(list.length).toBe(2);
-    for (const { points } of list) expect(lengthOf(points) / mask.scale).toBeGreaterThan(10);
-    expect(list.some((s) => s.startButts || s.endButts)).toBeFalse();
+    expect(list.length).toBe(3);
+    const [through, ...halves] = list;
+    expect(lengthOf(through.points) / mask.scale).toBeGreaterThan(10);
+    expect(through.startButts || through.endButts).toBeFalse();
+    expect(through.passes.length).toBe(2);
+    expect(halves.every((s) => s.startButts !== s.endButts && s.passes.length === 0)).toBeTrue();
   });
 
   it('lets a branch butt against what goes through', () => {

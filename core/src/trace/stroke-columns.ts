@@ -88,6 +88,7 @@ export function strokeColumns({ paths, widthMm }: Stroke, rings: readonly Points
           rungs: rungs.flatMap((r) => [r.ax, r.ay, r.bx, r.by]),
           closed: part.closed,
           spine: rungs.flatMap((r) => [r.x, r.y]),
+          free: part.free,
         });
       }
     }
@@ -204,19 +205,26 @@ function awayFrom(
   return undefined;
 }
 
+interface Ladder {
+  readonly rungs: Rung[];
+  readonly closed: boolean;
+  readonly free: readonly [start: boolean, end: boolean];
+}
+
 /** Ladders along a stretch: one, or several where the shape has been cut between them. */
 function rungsAlong(
   stretch: Stretch,
   half: number,
   grid: SegmentGrid,
   inside: (x: number, y: number) => boolean,
-): { rungs: Rung[]; closed: boolean }[] {
+): Ladder[] {
   const { closed, start, end } = stretch;
   const points = closed ? stretch.points : drawnPast(stretch, half);
   const spineAt = spineOf(stretch);
   const n = points.length / 2;
   const over = Math.max(1, Math.round((TANGENT_WIDTHS * half * 2) / RUNG_STEP));
-  const out: { rungs: Rung[]; closed: boolean }[] = [];
+  const out: Ladder[] = [];
+  let isFree = !closed && start.kind === 'free';
   let rungs: Rung[] = [];
   let missing = 0;
   let whole = true;
@@ -241,7 +249,8 @@ function rungsAlong(
     if (to - from < LEAST_RUNG) {
       whole = false;
       if (rungs.length > 0 && ++missing > GAP_RUNGS) {
-        out.push({ rungs, closed: false });
+        out.push({ rungs, closed: false, free: [isFree, false] });
+        isFree = false;
         rungs = [];
         missing = 0;
       }
@@ -250,12 +259,13 @@ function rungsAlong(
     missing = 0;
     rungs.push({ ...spineAt(x, y), ax: x + nx * to, ay: y + ny * to, bx: x + nx * from, by: y + ny * from });
   }
-  if (rungs.length > 0) out.push({ rungs, closed: closed && whole });
+  const endsFree = !closed && end.kind === 'free' && missing <= GAP_RUNGS;
+  if (rungs.length > 0) out.push({ rungs, closed: closed && whole, free: [isFree, endsFree] });
   // A closed line that was cut begins behind the cut, and not where somebody began to draw it.
   const first = out[0];
   if (closed && !whole && out.length > 1 && missing === 0 && startsAt(first.rungs[0], points)) {
     const last = out.pop();
-    out[0] = { rungs: [...(last?.rungs ?? []), ...first.rungs], closed: false };
+    out[0] = { rungs: [...(last?.rungs ?? []), ...first.rungs], closed: false, free: [false, false] };
   }
   return out;
 }

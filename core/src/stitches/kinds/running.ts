@@ -1,3 +1,4 @@
+import { lineWiderOn } from '../fabrics.js';
 import { runningLine } from '../running.js';
 import { OPTION, stitchKind } from '../stitch-kind.js';
 
@@ -8,7 +9,7 @@ export const RUNNING = stitchKind({
   hint: 'Single stitches one after the other; as wide as drawn, or once, twice, three times over.',
   family: 'line',
   options: { runStitchMm: OPTION.runStitch },
-  sew: ({ runs, widthMm, passes }, { runStitchMm }, _ground, { entry }) => [
-    runningLine(runs, { stitchLengthMm: runStitchMm, widthMm, passes }, entry),
+  sew: ({ runs, widthMm, passes }, { runStitchMm }, { fabric }, { entry }) => [
+    runningLine(runs, { stitchLengthMm: runStitchMm, widthMm: widthMm + lineWiderOn(fabric), passes }, entry),
   ],
 });

@@ -1,4 +1,6 @@
 import { CORNERS } from '../../trace/spine-stretches.js';
+import { againstPush } from '../against-push.js';
+import { satinSpacingOn } from '../fabrics.js';
 import { satin } from '../satin.js';
 import { OPTION, stitchKind } from '../stitch-kind.js';
 
@@ -19,6 +21,9 @@ export const SATIN = stitchKind({
       follows: 'corners',
     },
   },
-  sew: ({ columns, rings, reachAt }, { spacingMm }, { compensationMm, underlay, runStitchMm }, way) =>
-    satin(columns, rings, { spacingMm, compensationMm, runStitchMm, underlay, reachAt }, way.entry, way.exit),
+  sew: ({ columns, rings, reachAt }, { spacingMm: set }, { fabric, compensationMm, underlay, runStitchMm }, way) => {
+    const spacingMm = set * satinSpacingOn(fabric);
+    const pushed = againstPush(columns, fabric.pushMm, reachAt);
+    return satin(pushed, rings, { spacingMm, compensationMm, runStitchMm, underlay, reachAt }, way.entry, way.exit);
+  },
 });

@@ -38,8 +38,8 @@ export const VERSION_1: readonly OldRecipe[] = [
       },
       clothHex: '#f4f1ea',
     },
-    stitches: 2026,
+    stitches: 2046,
     threads: ['#6e4ac7', '#49ff37', '#782a67', '#aa07f9'],
-    sum: '92189f1a0e0d0f743efc462d2b616c44',
+    sum: '2d9b23f660ac569f57d7179f745da4ac',
   },
 ];

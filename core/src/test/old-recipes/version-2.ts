@@ -134,8 +134,8 @@ export const VERSION_2: readonly OldRecipe[] = [
       },
       clothHex: '#f4f1ea',
     },
-    stitches: 2138,
+    stitches: 2141,
     threads: ['#ffffff', '#6f39f3', '#d000ff', '#996ff7'],
-    sum: '50bab89a627fbfa412916ca36882d259',
+    sum: 'a516564732d533559f507bd0f6531a5c',
   },
 ];

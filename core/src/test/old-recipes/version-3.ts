@@ -203,7 +203,7 @@ export const VERSION_3: readonly OldRecipe[] = [
       },
       clothHex: '#f4f1ea',
     },
-    stitches: 2976,
+    stitches: 2941,
     threads: [
       '#6e4ac7',
       '#49ff37',
@@ -217,6 +217,6 @@ export const VERSION_3: readonly OldRecipe[] = [
       '#c8481f',
       '#1a6b4c',
     ],
-    sum: 'c1aa7cc9ec889afa98e84067c6fd10f5',
+    sum: '8640247f15d7e0cc7d58abb2f8164f1c',
   },
 ];

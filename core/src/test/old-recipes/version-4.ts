@@ -152,7 +152,7 @@ export const VERSION_4: readonly OldRecipe[] = [
       },
       clothHex: '#f4f1ea',
     },
-    stitches: 2455,
+    stitches: 2423,
     threads: [
       '#6e4ac7',
       '#782a67',
@@ -165,6 +165,6 @@ export const VERSION_4: readonly OldRecipe[] = [
       '#2244aa',
       '#ddbb33',
     ],
-    sum: '0ecab95b9d204fc316599f04deb5302f',
+    sum: '327056e56f8d7e1dd821449ef3311a87',
   },
 ];

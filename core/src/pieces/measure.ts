@@ -139,15 +139,18 @@ function cornersOf({ choices }: Area, widths: WidthSettings): Corners {
 
 /** A drawn line is satin along its own middle, unless it goes over itself again and again. */
 const MOST_SCRIBBLE = 1.5;
-/** Rungs fill at least this share of it. */
+/** Rungs fill at least this share of it, but for a hole of that size. */
+const MOST_STROKE_HOLE_MM2 = 0.5;
 const LEAST_STROKE_COVERED = 0.9;
 /** Shorter than so many widths it is a dot. */
 const LEAST_LINE = 1.5;
 
 function isSatin(area: Area, shape: Measured, corners: Corners): boolean {
   if (area.line && area.areaMm2 > LEAST_LINE * area.line.widthMm ** 2) {
-    const { columns, covered, bulk } = shape.columns(corners);
-    return columns.length > 0 && covered >= LEAST_STROKE_COVERED && bulk <= MOST_SCRIBBLE;
+    const { columns, covered, hole, bulk } = shape.columns(corners);
+    return (
+      columns.length > 0 && covered >= LEAST_STROKE_COVERED && hole <= MOST_STROKE_HOLE_MM2 && bulk <= MOST_SCRIBBLE
+    );
   }
   const { columns, covered, hole, bulk, dropped } = shape.columns(corners);
   if (columns.length === 0 || hole > MOST_HOLE_MM2) return false;
@@ -252,7 +255,9 @@ function measured(
     ...(known ?? middleOf(mask())),
     line: once(() => centreline(mask(), HALF_THREAD_MM * mask().scale, area.rings, skeleton(), beyond)),
     columns: oncePer((corners) =>
-      area.line ? strokeColumns(area.line, area.rings, corners) : columnsOf(mask(), area.rings, skeleton(), corners),
+      area.line
+        ? strokeColumns(area.line, area.rings, corners, mask())
+        : columnsOf(mask(), area.rings, skeleton(), corners),
     ),
     axis: once(() => fromMask(mask(), axisOf(mask()).points)),
   };

@@ -24,9 +24,10 @@ export function portalsOf(piece: Piece): Portals {
 function findPortals(piece: Piece): Portals {
   if (piece.family === 'area') return { places: alongRings(ringsOf(piece)), leaves: 'anywhere' };
   if (piece.family === 'column') {
-    const places = piece.columns.flatMap(({ spine, closed }): Point[] => {
+    const places = piece.columns.flatMap(({ rungs, spine, closed }): Point[] => {
       const n = spine.length / 2;
-      if (!closed) return [pointAt(spine, 0), pointAt(spine, n - 1)];
+      // By the middle of its ends, or by their corners.
+      if (!closed) return [0, n - 1].flatMap((k) => [pointAt(spine, k), ...gatesOf(rungs, k)]);
       return Array.from({ length: RING_PLACES }, (_, k) => pointAt(spine, Math.floor((k * n) / RING_PLACES)));
     });
     if (places.length === 0) return { places: [piece.anchor], leaves: 'here' };
@@ -36,6 +37,21 @@ function findPortals(piece: Piece): Portals {
   const places = runs.flatMap((run) => [pointAt(run, 0), pointAt(run, run.length / 2 - 1)]);
   const through = runs.length === 1 && (piece.passes === 1 || piece.passes === 3 || piece.kind !== 'running');
   return { places, leaves: through ? 'other' : 'here' };
+}
+
+/** A gate lies so far inside the end of a rung. */
+const INSIDE_MM = 0.25;
+
+/** Places just inside both ends of a rung; none where that is too short to have two. */
+function gatesOf(rungs: Points, k: number): Point[] {
+  const [ax, ay, bx, by] = rungs.slice(k * 4, k * 4 + 4);
+  const length = distance(ax, ay, bx, by);
+  if (length < 4 * INSIDE_MM) return [];
+  const t = INSIDE_MM / length;
+  return [
+    { x: ax + (bx - ax) * t, y: ay + (by - ay) * t },
+    { x: bx + (ax - bx) * t, y: by + (ay - by) * t },
+  ];
 }
 
 const pointAt = (points: Points, i: number): Point => ({ x: points[i * 2], y: points[i * 2 + 1] });

@@ -25,6 +25,9 @@ const START_INSIDE_MM = 0.6;
 const LEAST_INSIDE_MM = 3;
 /** A piece is left at another place than it is entered where they are so far apart. */
 const APART_MM = 1;
+/** From a corner of a column to its middle, or from side to side, the needle goes so far at least and at most. */
+const LEAST_HOP_MM = 0.5;
+const MOST_HOP_MM = 7;
 /** Places nearer to each other are one. */
 const HERE_MM = 0.02;
 
@@ -63,7 +66,7 @@ export function satin(
       // Everything ends where it is begun: so it is begun at the exit, and a run leads there below all that is sewn after it.
       const part = runAlong(way, settings.runStitchMm);
       for (const limb of limbs) sewLimb(limb, inside, part);
-      return [begun(part, column)];
+      return [leftBy(exit, column, rung, enteredBy(entry, begun(part, column)))];
     }
     for (const other of columns) left.add(other);
   }
@@ -77,7 +80,7 @@ export function satin(
     if (run && way && keepsToEdge(way)) {
       append(run, runAlong(way, settings.runStitchMm));
       append(run, part);
-    } else out.push(begun(part, column));
+    } else out.push(leftBy(exit, column, rung, enteredBy(entry, begun(part, column))));
     at = { x: part[part.length - 2], y: part[part.length - 1] };
   }
   return out;
@@ -86,6 +89,24 @@ export function satin(
 /** A run that begins a little inside its column. */
 const begun = (part: Points, { spine }: Column): Points =>
   lengthOf(spine) > LEAST_INSIDE_MM ? withoutStart(part, START_INSIDE_MM) : part;
+
+/** A run that begins at a corner of its column, where the needle comes from. */
+function enteredBy(entry: Point | undefined, part: Points): Points {
+  if (!entry) return part;
+  const gap = distance(entry.x, entry.y, part[0], part[1]);
+  return gap > LEAST_HOP_MM && gap < MOST_HOP_MM ? [entry.x, entry.y, ...part] : part;
+}
+
+/** A run that ends on that side of its last rung from which the needle goes on. */
+function leftBy(exit: Point | undefined, { rungs }: Column, rung: number, part: Points): Points {
+  if (!exit || part.length < 4) return part;
+  const [x, y] = part.slice(-2);
+  const [ax, ay, bx, by] = rungs.slice(rung * 4, rung * 4 + 4);
+  const isA = distance(x, y, ax, ay) < distance(x, y, bx, by);
+  const [ox, oy] = isA ? [bx, by] : [ax, ay];
+  const far = distance(exit.x, exit.y, x, y) - distance(exit.x, exit.y, ox, oy);
+  return far > LEAST_HOP_MM && distance(x, y, ox, oy) < MOST_HOP_MM ? [...part, ox, oy] : part;
+}
 
 /** The way from the place nearest to a point along the middle lines to where the first of the limbs is entered. */
 function wayBelow(limbs: readonly Limb[], from: Point): Points {

@@ -70,22 +70,30 @@ export function columnsOf(
       });
     }
   }
-  let covered = coveredBy(mask, columns);
+  return judged(mask, columns, made > 0 ? 1 - kept / made : 1, corners !== 'round');
+}
+
+/**
+ * Columns of a mask with patches over what they leave bare, and how well they fill it.
+ * @param patched where columns go round their corners, the tips stay bare on purpose
+ */
+export function judged(mask: AreaMask, columns: readonly Column[], dropped: number, patched = true): Columns {
+  const all = [...columns];
+  let covered = coveredBy(mask, all);
   let rests = bareRests(mask, covered);
-  const patches = rests.slice(0, MOST_PATCHES).flatMap((rest) => patchOver(rest, mask) ?? []);
+  const patches = rests.slice(0, patched ? MOST_PATCHES : 0).flatMap((rest) => patchOver(rest, mask) ?? []);
   if (columns.length > 0 && patches.length > 0) {
-    columns.push(...patches);
-    covered = coveredBy(mask, columns);
+    all.push(...patches);
+    covered = coveredBy(mask, all);
     rests = bareRests(mask, covered);
   }
   const shape = mask.area / (mask.scale * mask.scale);
-  const bulk = columns.reduce((sum, column) => sum + ladderArea(column), 0) / Math.max(1e-9, shape);
   return {
-    columns,
+    columns: all,
     covered: shareOf(mask, covered),
     hole: rests[0]?.area ?? 0,
-    bulk,
-    dropped: made > 0 ? 1 - kept / made : 1,
+    bulk: columns.reduce((sum, column) => sum + ladderArea(column), 0) / Math.max(1e-9, shape),
+    dropped,
   };
 }
 

@@ -1,10 +1,10 @@
 import { flatten, type Curve } from '../geometry/curve.js';
-import { areaWithin, isInside, lengthOf } from '../geometry/polyline.js';
+import { isInside, lengthOf } from '../geometry/polyline.js';
 import { createSegmentGrid, type SegmentGrid } from '../geometry/segment-grid.js';
 import { distance, type Points } from '../geometry/vector.js';
-import { ladderArea } from './column-cover.js';
+import { maskOfRings, type AreaMask } from './area-mask.js';
 import type { Column } from './column.js';
-import type { Columns } from './columns.js';
+import { judged, type Columns } from './columns.js';
 import { behindMitre, spanAcross } from './rung-span.js';
 import { dropCrossing, type Rung } from './rungs.js';
 import type { Corners } from './spine-stretches.js';
@@ -15,6 +15,8 @@ export interface Stroke {
   readonly widthMm: number;
 }
 
+/** Pixels to the unit in which is looked for bare places. */
+const FINEST = 12;
 /** Tolerance for turning curves into points. */
 const FLATNESS = 0.02;
 /** Rungs stand this far apart, in mm. */
@@ -67,8 +69,14 @@ interface Stretch {
  * Satin columns along a line that was drawn with a width: its own middle is the columns', so that corners and ends are where they
  * were drawn, and nothing has to be found again in pixels.
  * @param rings what is sewn of it, in mm: the line's outline, or what is left of that
+ * @param mask the same as pixels
  */
-export function strokeColumns({ paths, widthMm }: Stroke, rings: readonly Points[], corners: Corners): Columns {
+export function strokeColumns(
+  { paths, widthMm }: Stroke,
+  rings: readonly Points[],
+  corners: Corners,
+  mask: AreaMask = maskOfRings(rings, FINEST),
+): Columns {
   const half = widthMm / 2;
   const grid = createSegmentGrid(rings, Math.max(0.5, half));
   const inside = (x: number, y: number): boolean => isInside(rings, x, y);
@@ -93,8 +101,7 @@ export function strokeColumns({ paths, widthMm }: Stroke, rings: readonly Points
       }
     }
   }
-  const sewn = columns.reduce((sum, column) => sum + ladderArea(column), 0) / Math.max(1e-9, areaWithin(rings));
-  return { columns, covered: Math.min(1, sewn), hole: 0, bulk: sewn, dropped: made > 0 ? 1 - kept / made : 1 };
+  return judged(mask, columns, made > 0 ? 1 - kept / made : 1, corners !== 'round');
 }
 
 /** Cuts a run at its corners. */

@@ -217,6 +217,6 @@ export const VERSION_3: readonly OldRecipe[] = [
       '#c8481f',
       '#1a6b4c',
     ],
-    sum: '8640247f15d7e0cc7d58abb2f8164f1c',
+    sum: '61eb5a82dcc737341f91dc6c3fccecd8',
   },
 ];

@@ -165,6 +165,6 @@ export const VERSION_4: readonly OldRecipe[] = [
       '#2244aa',
       '#ddbb33',
     ],
-    sum: '327056e56f8d7e1dd821449ef3311a87',
+    sum: '73f290423a0da394c11c93aa5c48c01d',
   },
 ];

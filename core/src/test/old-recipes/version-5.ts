@@ -152,9 +152,9 @@ export const VERSION_5: readonly OldRecipe[] = [
       budget: null,
       clothHex: '#f4f1ea',
     },
-    stitches: 2864,
+    stitches: 2865,
     threads: ['#22304a', '#c8481f'],
-    sum: 'dd6721873d7471e1429381c3c8169f31',
+    sum: '3f998f5c4a8eb0b5aa9eb4603f2652ac',
   },
   {
     name: 'inks with drawings',
@@ -434,6 +434,6 @@ export const VERSION_5: readonly OldRecipe[] = [
     },
     stitches: 3162,
     threads: ['#422400', '#de8b39', '#6874af', '#d1ad81', '#9b8e9f', '#22304a', '#c8481f'],
-    sum: 'cd58bae2ad5d5092174cc3d54f0a9a29',
+    sum: 'b244bd8b720139ff523376fbdd775a87',
   },
 ];

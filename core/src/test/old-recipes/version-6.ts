@@ -255,7 +255,7 @@ export const VERSION_6: readonly OldRecipe[] = [
     },
     stitches: 2217,
     threads: ['#c04020', '#204060', '#208040'],
-    sum: 'a41f352c1ea56baedd42a23d32261410',
+    sum: '9da01ae7d1ea62f5ae449df2d2891601',
   },
   {
     name: 'vector artwork as rows',

@@ -21,6 +21,7 @@ mkdirSync(join(root, 'dist/bench'), { recursive: true });
 console.log(`Node ${process.version}, ${cpus().length} x ${cpus()[0]?.model ?? 'unknown processor'}`);
 await crestBench(root, file, raster);
 await stitchesBench(root, raster);
+await import('./hand/main.js');
 await coreBench('crest', raster);
 await piecesBench(raster);
 await photoBench(root);

@@ -6,6 +6,11 @@ import type { GroundSettings } from './ground-settings.js';
 
 /** Share of the picture's border that must carry one colour for it to be a plain ground. */
 const PLAIN_BORDER = 0.85;
+/** Where art touches the edge, this much is enough of a colour that looks like paper. */
+const PAPER_BORDER = 0.35;
+/** Paper is at least so light (L*), and so little coloured. */
+const PAPER_LIGHT = 91;
+const PAPER_CHROMA = 8;
 /** Share of the whole picture it must fill; less is a frame drawn around the picture. */
 const PLAIN_AREA = 0.18;
 
@@ -29,7 +34,7 @@ function rimOf(width: number, height: number, mask: Uint8Array | undefined): num
 }
 
 /**
- * If one colour fills most of the border, its areas that reach the border get a label of their own: the ground.
+ * If one colour fills most of the border, or a good part of it and looks like paper, its areas that reach the border get a label of their own: the ground.
  * The same colour further inside stays what it is, unless it is asked for or there is only one other colour.
  */
 export function separateGround(
@@ -47,6 +52,7 @@ export function separateGround(
   let plain = 1;
   for (let label = 2; label <= palette.length; label++) if (votes[label] > votes[plain]) plain = label;
   if (settings.colour) plain = nearestLabel(palette, settings.colour, settings.tolerance);
+  else if (votes[plain] < rim.length * PLAIN_BORDER) plain = paperAtRim(palette, votes, rim.length) ?? plain;
   // A picture of one colour is all there is to sew.
   if ((palette.length < 2 && !settings.colour) || plain === 0) return none;
   const lab = rgbToLab(settings.colour ?? palette[plain - 1]);
@@ -55,7 +61,7 @@ export function separateGround(
     if (i + 1 === plain || ciede2000(lab, rgbToLab(c)) <= settings.tolerance) isGround[i + 1] = 1;
   });
   const share = rim.reduce((sum, i) => sum + isGround[labels[i]], 0);
-  if (!settings.colour && share < rim.length * PLAIN_BORDER) return none;
+  if (!settings.colour && share < rim.length * (isPaper(lab) ? PAPER_BORDER : PLAIN_BORDER)) return none;
   // A line drawing has ink and ground: what its lines enclose is ground as well.
   const everywhere = settings.everywhere || ((!settings.colour || settings.found) && palette.length <= 2);
   if (palette.length <= 2 && everywhere) return { palette: [...palette], ground: plain };
@@ -76,6 +82,17 @@ export function separateGround(
   // The colour occurs only as ground: it keeps its own number and no new one is needed.
   for (let i = 0; i < labels.length; i++) if (labels[i] === ground) labels[i] = plain;
   return { palette: [...palette], ground: plain };
+}
+
+const isPaper = ({ l, a, b }: Lab): boolean => l >= PAPER_LIGHT && a * a + b * b <= PAPER_CHROMA * PAPER_CHROMA;
+
+/** Label of what looks like paper on a good part of the rim, where something does. */
+function paperAtRim(palette: readonly Rgb[], votes: Uint32Array, rim: number): number | undefined {
+  const label = palette.reduce((best, colour, i) => {
+    const more = votes[i + 1] > (best > 0 ? votes[best] : 0);
+    return more && isPaper(rgbToLab(colour)) ? i + 1 : best;
+  }, 0);
+  return label > 0 && votes[label] >= rim * PAPER_BORDER ? label : undefined;
 }
 
 function nearestLabel(palette: readonly Rgb[], colour: Rgb, tolerance: number): number {

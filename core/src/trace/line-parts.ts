@@ -10,7 +10,7 @@ export const COLOUR_BITS = 127;
 const LEAST_LENGTHS = 3;
 
 /** What is nowhere so many times wider than the widest line is no solid area with lines: strokes of letters are that uneven. */
-const SOLID_TIMES = 1.9;
+const SOLID_TIMES = 2.6;
 
 /**
  * Tells drawn lines from the solid areas of the same colour they run into: what an opening with a disc as wide as the

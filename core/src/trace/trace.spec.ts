@@ -72,6 +72,23 @@ describe('labelPicture', () => {
     expect(map.palette[inside - 1]).toEqual(map.palette[map.ground - 1]);
   });
 
+  it('finds paper as the ground where art touches much of the edge, and no other colour', () => {
+    const groundOf = (r: number, g: number, b: number): number => {
+      const palette = [
+        { r, g, b },
+        { r: 30, g: 60, b: 90 },
+        { r: 200, g: 40, b: 40 },
+      ];
+      // A bar from edge to edge, and a disc that reaches beyond the right one: 55 % of the edge is left.
+      const scene = (x: number, y: number): number =>
+        y > 120 && y < 200 ? 1 : (x - 200) ** 2 + (y - 60) ** 2 < 50 ** 2 ? 2 : 0;
+      return labelled(drawSmooth(scene, palette, 200, 200).raster).ground;
+    };
+    expect(groundOf(255, 255, 255)).toBeGreaterThan(0);
+    expect(groundOf(244, 241, 234)).toBeGreaterThan(0);
+    expect(groundOf(120, 190, 120)).toBe(0);
+  });
+
   it('keeps transparent areas bare', () => {
     const raster = createRaster(40, 40);
     for (let i = 0; i < 1600; i++) raster.data.set(i % 40 < 20 ? [200, 30, 30, 255] : [0, 0, 0, 0], i * 4);

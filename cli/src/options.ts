@@ -9,7 +9,9 @@ import {
   parseRecipe,
   stretch,
   withinHoop,
+  REPAIR_ASKS,
   type LimitName,
+  type RepairAsk,
   viewOf,
   withView,
   type PictureView,
@@ -32,6 +34,7 @@ export interface ConvertFlags {
   readonly report?: string;
   readonly quiet?: boolean;
   readonly stash?: string;
+  readonly repair?: RepairAsk;
 }
 
 const limited =
@@ -129,6 +132,10 @@ export const CONVERT_OPTIONS: readonly (() => Option)[] = [
   () => new Option('--recipe <file>', 'all settings as JSON; options on the line win'),
   () => new Option('--report <file>', 'write the figures as JSON'),
   () => new Option('--stash <file>', 'threads in the drawer (chart,code,spools), for a recipe that uses only those'),
+  () =>
+    new Option('--repair <none|safe|all>', 'carry out repairs of findings; safe: those that change no shape').choices([
+      ...REPAIR_ASKS,
+    ]),
   () => new Option('--quiet', 'no progress'),
 ];
 

@@ -70,7 +70,7 @@ describe('Stitches in the browser', () => {
 
   it('says in one line what it did, and what the order costs and saves', async () => {
     expect(await textOf(page, 'kite-stitches-sheet .lead')).toMatch(
-      /9 fills, \d+ satin, \d+ lines.*stitches in .* min/,
+      /7 fills, \d+ satin, rows at.*stitches in .* min/,
     );
     const order = await textOf(page, 'section[aria-label=Order] .note');
     expect(order).toMatch(/6 thread changes, \d+ cuts, .* of way/);

@@ -14,6 +14,7 @@ import {
   stashKeys,
   StepCache,
   reportOf,
+  repairAll,
   STEPS,
   writeArchive,
   type ConvertInput,
@@ -21,6 +22,7 @@ import {
   type DesignFile,
   type Raster,
   type Recipe,
+  type StepName,
 } from '@open-kite/core';
 import { decodePicture, firstRecipe, pngOf, type DecodedPicture } from '@open-kite/server';
 import { CHART_FOLDER, readCharts } from '@open-kite/server/charts';
@@ -93,13 +95,17 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   const picture = { key: 'picture', raster, artwork };
   const pictures = Object.fromEntries([FIRST_PICTURE, ...sources].map((source) => [source, picture]));
   const input: ConvertInput = { pictures, recipe, charts, stash };
-  const design = await convert(input, {
+  const options = {
     cache,
-    progress: (name, share) => {
+    progress: (name: StepName, share: number): void => {
       if (name !== step) note(name);
       progress(name, share);
     },
-  });
+  };
+  const first = await convert(input, options);
+  const { design, recipe: mended } = await repairAll(first, recipe, flags.repair ?? 'none', (next) =>
+    convert({ ...input, recipe: next }, options),
+  );
   note();
   progress.end();
   if (design.stitches.count <= 1 && artwork) {
@@ -107,7 +113,7 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
     throw about(file, new Error(`there is nothing in this artwork that can be sewn.${why}`));
   }
   const prepared = (): Promise<Raster> => preparedPicture(pictureOfInput(input), cache);
-  return { design, recipe, decoded, prepared, seconds };
+  return { design, recipe: mended, decoded, prepared, seconds };
 }
 
 /** A PDF of this name is the chart of a grid rather than a worksheet. */
@@ -149,13 +155,13 @@ export async function convertCommand(file: string, outputs: readonly string[], f
   await writeOutputs(files);
 }
 
-async function reportText({ design, prepared, seconds }: Converted): Promise<string> {
+async function reportText({ design, recipe, prepared, seconds }: Converted): Promise<string> {
   const since = performance.now();
   const likeness = likenessOf(pictureAlone(design), await prepared());
   seconds['likeness'] = (performance.now() - since) / 1000;
   seconds['total'] = Object.entries(seconds).reduce((sum, [step, s]) => (step === 'total' ? sum : sum + s), 0);
   for (const step of Object.keys(seconds)) seconds[step] = Number((seconds[step] ?? 0).toFixed(3));
-  return JSON.stringify(reportOf(design, likeness, seconds), null, 2) + '\n';
+  return JSON.stringify(reportOf(design, likeness, seconds, { design, recipe }), null, 2) + '\n';
 }
 
 const PICTURES = /\.(png|jpe?g|webp|gif|bmp|tiff?|svg)$/i;

@@ -1,4 +1,6 @@
 import {
+  checkName,
+  convert,
   likenessOf,
   pictureOf,
   pictureOfInput,
@@ -17,7 +19,10 @@ export async function reportCommand(file: string, json: boolean): Promise<void> 
   const input = recipe && pictures && pictureOf(recipe) && { pictures, recipe, charts };
   const prepared = input && (await preparedPicture(pictureOfInput(input)));
   const alone = withoutPieces(sewing, new Set(outlines));
-  const report = reportOf(sewing, prepared && likenessOf(alone, prepared), {});
+  // An archive tells how its stitches came about: then findings have their pieces and repairs.
+  const design = input ? await convert(input) : undefined;
+  const known = recipe && design && design.stitches.count === sewing.stitches.count ? { design, recipe } : undefined;
+  const report = reportOf(sewing, prepared && likenessOf(alone, prepared), {}, known);
   process.stdout.write(json ? JSON.stringify(report, null, 2) + '\n' : reportLines(report).join('\n') + '\n');
 }
 
@@ -28,7 +33,12 @@ function reportLines(r: Report): string[] {
     `trims, jumps  ${r.trims}, ${r.jumps}`,
     `minutes       ${r.minutes.oneNeedle} on one needle, ${r.minutes.multiNeedle} on several`,
     `pieces        ${r.pieces}`,
-    `findings      ${r.findings.problem} problems, ${r.findings.advice} advice`,
+    `findings      ${r.findings.problem} problems, ${r.findings.advice} advice, ${r.findings.waste} wasteful`,
+    ...r.findings.list.map(({ kind, level, text, at, repairs }) => {
+      const place = at ? ` at ${at.x.toFixed(1)}, ${at.y.toFixed(1)} mm` : '';
+      const mend = repairs.length > 0 ? ` (repair: ${repairs.map(({ label }) => label).join(', ')})` : '';
+      return `  ${level.padEnd(8)} ${checkName(kind)}${place}: ${text}${mend}`;
+    }),
   ];
   if (r.likeness) lines.push(`likeness      difference ${r.likeness.deltaE}, similarity ${r.likeness.ssim}`);
   for (const t of r.threads) lines.push(`  ${t.hex} ${t.code} ${t.name}: ${t.stitches} stitches, ${t.lengthM} m`);

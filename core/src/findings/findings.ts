@@ -1,48 +1,50 @@
+import type { Design } from '../design/design.js';
+import type { PieceDecision } from '../pieces/piece-decisions.js';
+import type { Recipe } from '../recipe/recipe.js';
 import type { Sewing } from '../sequence/sewing.js';
-import { LIMITS } from '../settings/limits.js';
-import { figuresOf, stitchLength } from '../sequence/figures.js';
-import { STITCH } from '../sequence/stitch-list.js';
+import { CHECKS } from './checks/index.js';
+import { examine } from './examined.js';
+import { LEVELS, type Finding, type Repair } from './finding.js';
 
-/** Something about a design that will or may go wrong at the machine. */
-export interface Finding {
-  readonly level: 'problem' | 'advice';
-  readonly kind: 'long-stitch' | 'short-stitches' | 'too-large' | 'nothing-to-sew';
-  /** What it is and why it matters, in a sentence. */
-  readonly text: string;
-  /** Where, in mm; absent where it is about the whole design. */
-  readonly at?: { readonly x: number; readonly y: number };
+/**
+ * Checks a design against what machines, threads and the fabric bear.
+ * @param design what is known beyond the stitches; repairs need it, and the recipe
+ * @returns what was found, the most harmful first: by level, then by how far it is over its limit
+ */
+export function findingsOf(sewing: Sewing, design?: Design, recipe?: Recipe): Finding[] {
+  const examined = examine(sewing, design, recipe);
+  const empty = examined.figures().stitches === 0;
+  // Nothing can be said of stitches that are not there.
+  const checks = empty ? CHECKS.slice(0, 1) : CHECKS;
+  const found = checks.flatMap(({ id, why, find }) =>
+    find(examined).map((finding): Finding => ({ kind: id, why, ...finding })),
+  );
+  return found.sort((a, b) => LEVELS.indexOf(a.level) - LEVELS.indexOf(b.level) || b.harm - a.harm);
 }
 
-const LONGEST_MM = 12;
-const MOST_SHORT = 0.01;
-/** Rows reach over the edge of the picture by their compensation: a picture of the largest size is still fine. */
-const REACH_MM = 1;
+/** What a check is called. */
+export const checkName = (kind: string): string => CHECKS.find(({ id }) => id === kind)?.name ?? kind;
 
-/** Checks a design against what machines can sew. */
-export function findingsOf(design: Sewing): Finding[] {
-  const { stitches: list } = design;
-  const figures = figuresOf(list, design.threads.length);
-  const found: Finding[] = [];
-  if (figures.stitches === 0) {
-    found.push({ level: 'problem', kind: 'nothing-to-sew', text: 'There is nothing to sew: everything is bare.' });
-  }
-  for (let i = 1; i < list.count; i++) {
-    // Stitch lists from outside may start after a jump without a needle point; only seams are measured.
-    if (list.command[i] !== STITCH || list.command[i - 1] !== STITCH) continue;
-    const length = stitchLength(list, i);
-    if (length <= LONGEST_MM) continue;
-    const text = `A stitch of ${length.toFixed(1)} mm is longer than the ${LONGEST_MM} mm a machine can make.`;
-    found.push({ level: 'problem', kind: 'long-stitch', text, at: { x: list.x[i], y: list.y[i] } });
-  }
-  if (figures.shortStitchShare > MOST_SHORT) {
-    const percent = (figures.shortStitchShare * 100).toFixed(1);
-    const text = `${percent} % of the stitches are shorter than 0.3 mm: thread may break.`;
-    found.push({ level: 'advice', kind: 'short-stitches', text });
-  }
-  const most = LIMITS.widthMm[1];
-  if (figures.widthMm > most + REACH_MM || figures.heightMm > most + REACH_MM) {
-    const text = `${figures.widthMm} x ${figures.heightMm} mm is larger than ${most} x ${most} mm.`;
-    found.push({ level: 'problem', kind: 'too-large', text });
-  }
-  return found;
+/** A recipe after a repair; it is one more thing that was said, and can be taken back like everything else. */
+export function repaired(recipe: Recipe, repair: Repair): Recipe {
+  const { decisions, stitches, order, bareGround } = repair;
+  return {
+    ...recipe,
+    decisions: decisions ? withDecisions(recipe.decisions, decisions) : recipe.decisions,
+    stitches: stitches ? { ...recipe.stitches, ...stitches } : recipe.stitches,
+    order: order ? { ...recipe.order, ...order } : recipe.order,
+    objects: bareGround
+      ? recipe.objects.map((object) =>
+          object.kind === 'picture' && bareGround.includes(object.id)
+            ? { ...object, picture: { ...object.picture, dropGround: true } }
+            : object,
+        )
+      : recipe.objects,
+  };
+}
+
+/** The same said twice is said once. */
+function withDecisions(before: readonly PieceDecision[], more: readonly PieceDecision[]): PieceDecision[] {
+  const known = new Set(before.map((decision) => JSON.stringify(decision)));
+  return [...before, ...more.filter((decision) => !known.has(JSON.stringify(decision)))];
 }

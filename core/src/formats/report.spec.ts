@@ -1,5 +1,4 @@
 import type { Sewing } from '../sequence/sewing.js';
-import { findingsOf } from '../findings/findings.js';
 import { reportOf } from './report.js';
 import { END, JUMP, STITCH, StitchWriter } from '../sequence/stitch-list.js';
 
@@ -15,46 +14,6 @@ function sewing(places: readonly (readonly [number, number])[]): Sewing {
     pieceIds: ['p1'],
   };
 }
-
-describe('findingsOf', () => {
-  it('is silent about a sound design', () => {
-    expect(
-      findingsOf(
-        sewing([
-          [0, 0],
-          [3, 0],
-          [6, 0],
-        ]),
-      ),
-    ).toEqual([]);
-  });
-
-  it('names a stitch that is too long and where it ends', () => {
-    const [found] = findingsOf(
-      sewing([
-        [0, 0],
-        [13, 0],
-      ]),
-    );
-    expect(found).toEqual(jasmine.objectContaining({ level: 'problem', kind: 'long-stitch', at: { x: 13, y: 0 } }));
-    expect(found.text).toContain('13.0 mm');
-  });
-
-  it('advises about short stitches, sizes no hoop holds, and nothing to sew', () => {
-    const kinds = (design: Sewing): string[] => findingsOf(design).map((f) => f.kind);
-    expect(
-      kinds(
-        sewing([
-          [0, 0],
-          [0.2, 0],
-          [3, 0],
-        ]),
-      ),
-    ).toEqual(['short-stitches']);
-    expect(kinds(sewing(Array.from({ length: 60 }, (_, i) => [i * 7, 0] as const)))).toEqual(['too-large']);
-    expect(kinds(sewing([]))).toEqual(['nothing-to-sew']);
-  });
-});
 
 describe('reportOf', () => {
   it('puts figures, threads, findings and likeness together', () => {
@@ -73,10 +32,15 @@ describe('reportOf', () => {
         trims: 0,
         widthMm: 13,
         pieces: 1,
-        findings: { problem: 1, advice: 0 },
         likeness: { deltaE: 2, ssim: 0.9 },
       }),
     );
+    const { list, ...counts } = report.findings;
+    expect(counts).toEqual({ problem: 1, advice: 1, waste: 0 });
+    expect(list.map(({ kind, at }) => [kind, at])).toEqual([
+      ['long-stitch', { x: 13, y: 0 }],
+      ['missing-tie', { x: 0, y: 0 }],
+    ]);
     expect(report.threads).toEqual([
       { code: 'A', name: 'Kelp', hex: '#2f5d50', chart: 'own', stitches: 2, lengthM: 0.01, deltaE: 1.5 },
     ]);

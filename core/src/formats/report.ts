@@ -1,6 +1,9 @@
 import type { Sewing } from '../sequence/sewing.js';
 import { figuresOf } from '../sequence/figures.js';
+import type { Design } from '../design/design.js';
+import { LEVELS, type Finding } from '../findings/finding.js';
 import { findingsOf } from '../findings/findings.js';
+import type { Recipe } from '../recipe/recipe.js';
 import type { Likeness } from '../sewn-look/likeness.js';
 
 /** Figures of a design, in the shape docs/formats.md fixes. */
@@ -24,19 +27,41 @@ export interface Report {
     readonly deltaE: number;
   }[];
   readonly pieces: number;
-  readonly findings: { readonly problem: number; readonly advice: number };
+  /** What will or may go wrong, or is wasted: how many of each, and the list, the most harmful first. */
+  readonly findings: Readonly<Record<Finding['level'], number>> & {
+    readonly list: readonly {
+      readonly kind: string;
+      readonly level: Finding['level'];
+      readonly text: string;
+      readonly at: { readonly x: number; readonly y: number } | null;
+      readonly pieces: readonly string[];
+      readonly repairs: readonly { readonly id: string; readonly label: string }[];
+    }[];
+  };
   /** Null where there is no picture to compare with. */
   readonly likeness: Likeness | null;
   readonly seconds: Readonly<Record<string, number>>;
 }
 
-/** Puts the figures of a design together. */
-export function reportOf(design: Sewing, likeness: Likeness | undefined, seconds: Record<string, number>): Report {
-  const { threads, ...figures } = figuresOf(design.stitches, design.threads.length);
-  const found = findingsOf(design);
+/** What is known of a design beyond its stitches. */
+export interface Known {
+  readonly design: Design;
+  readonly recipe: Recipe;
+}
+
+/** Puts the figures of a design together; with what is known of it, findings have their pieces and repairs. */
+export function reportOf(
+  sewing: Sewing,
+  likeness: Likeness | undefined,
+  seconds: Record<string, number>,
+  known?: Known,
+): Report {
+  const { threads, ...figures } = figuresOf(sewing.stitches, sewing.threads.length);
+  const found = findingsOf(sewing, known?.design, known?.recipe);
+  const counts = Object.fromEntries(LEVELS.map((level) => [level, found.filter((f) => f.level === level).length]));
   return {
     ...figures,
-    threads: design.threads.map(({ code, name, hex, chart, deltaE }, i) => ({
+    threads: sewing.threads.map(({ code, name, hex, chart, deltaE }, i) => ({
       code,
       name,
       hex,
@@ -44,12 +69,21 @@ export function reportOf(design: Sewing, likeness: Likeness | undefined, seconds
       ...threads[i],
       deltaE,
     })),
-    pieces: design.pieceIds.length,
+    pieces: sewing.pieceIds.length,
     findings: {
-      problem: found.filter((f) => f.level === 'problem').length,
-      advice: found.filter((f) => f.level === 'advice').length,
+      ...(counts as Record<Finding['level'], number>),
+      list: found.map(({ kind, level, text, why, at, pieces, repairs }) => ({
+        kind,
+        level,
+        text: `${text} ${why}`,
+        at: at ? { x: round(at.x), y: round(at.y) } : null,
+        pieces,
+        repairs: repairs.map(({ id, label }) => ({ id, label })),
+      })),
     },
     likeness: likeness ?? null,
     seconds,
   };
 }
+
+const round = (value: number): number => Number(value.toFixed(3));

@@ -141,6 +141,18 @@ describe('cutHidden', () => {
     expect(cutHidden([{ ...low, keep: true }, cover(0.2, 0.2, 9.6, 9.6)], over(0)).length).toBe(2);
   });
 
+  it('sews a detail on top of the one piece it lies on, and cuts where there are more', () => {
+    const low = area(0, 0, 20);
+    const letter = area(4, 4, 2, 3);
+    const isDetail = ({ areaMm2 }: Area): boolean => areaMm2 < 9;
+    expect(cutHidden([low, letter], over(0), isDetail)[0]).toBe(low);
+    expect(cutHidden([low, letter], over(0))[0].areaMm2).toBeCloseTo(396, 6);
+    // Half on another piece, or beyond the edge.
+    const two = cutHidden([low, area(0, 0, 5, 1), letter], over(0), isDetail);
+    expect(two[0].areaMm2).toBeCloseTo(400 - 25 - 3, 6);
+    expect(cutHidden([low, area(19, 4, 2, 3)], over(0), isDetail)[0].areaMm2).toBeCloseTo(398, 6);
+  });
+
   it('lets lines cross, and cuts the lower one where they run along each other', () => {
     const line = (layer: number, run: Points): Area => ({
       ...area(0, 0, 1, layer),

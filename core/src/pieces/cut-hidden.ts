@@ -14,24 +14,36 @@ const LEAST_PART_MM2 = 0.3;
 /** Of what is nearly all hidden only a rim shows: it is not sewn where it is nowhere wider than this. */
 const NEARLY_ALL = 0.88;
 const RIM_MM = 0.8;
+/** Of more shapes than this nobody looks for details: it would take long. */
+const MOST_DETAILED = 600;
+/** A detail lies on a piece with this share of its area, and touches what has more of it than that. */
+const LIES_ON = 0.97;
+const TOUCHES = 0.04;
 /** Two lines that cross on no more than so many times both widths are sewn over each other. */
 const CROSSING = 1.6;
 
 /**
  * Cuts out of every area what lies below a higher one that is wide: thread under thread only adds bulk, but under what
- * is narrow the lower piece is sewn through, so that nothing opens there. What is left falls into the parts that show.
+ * is narrow the lower piece is sewn through, so that nothing opens there; so it is under a detail, as a letter, that lies
+ * on one piece alone. What is left falls into the parts that show.
+ * @param isDetail whether an area is narrow enough for that
  */
-export function cutHidden(areas: readonly Area[], isWide: (area: Area) => boolean): Area[] {
+export function cutHidden(
+  areas: readonly Area[],
+  isWide: (area: Area) => boolean,
+  isDetail: (area: Area) => boolean = () => false,
+): Area[] {
   if (areas.every(({ layer }) => layer === areas[0].layer)) return areas.slice();
   const boxes = areas.map(({ rings }) => boundsOf(rings));
   const wide = areas.map(isWide);
+  const grounds = areas.length <= MOST_DETAILED ? groundsOf(areas, boxes, isDetail) : new Map<Area, Area>();
   return areas.flatMap((area, i): Area[] => {
     if (area.cut === false) return [area];
     const over = areas.filter(
       (other, j) =>
         other.layer > area.layer &&
         meet(boxes[i], boxes[j]) &&
-        (area.cut === true || (wide[j] && !doCross(area, other))),
+        (area.cut === true || (wide[j] && grounds.get(other) !== area && !doCross(area, other))),
     );
     const above = together(over);
     if (above.length === 0) return [area];
@@ -40,6 +52,30 @@ export function cutHidden(areas: readonly Area[], isWide: (area: Area) => boolea
     if (before - areaWithin(rest) < before * LEAST_SHARE) return [area];
     return shownParts(area, rest, before);
   });
+}
+
+/** For each detail that lies on one piece alone, that piece. */
+function groundsOf(
+  areas: readonly Area[],
+  boxes: readonly Bounds[],
+  isDetail: (area: Area) => boolean,
+): Map<Area, Area> {
+  const found = new Map<Area, Area>();
+  areas.forEach((detail, j) => {
+    if (!isDetail(detail)) return;
+    const below = areas
+      .map((_, i) => i)
+      .filter((i) => areas[i].layer < detail.layer && meet(boxes[i], boxes[j]))
+      .sort((a, b) => areas[b].layer - areas[a].layer);
+    // From the top down: what hardly touches it does not count, what lies under part of it makes it no detail of one piece.
+    for (const i of below) {
+      const share = areaWithin(common(detail.rings, areas[i].rings)) / Math.max(1e-9, detail.areaMm2);
+      if (share < TOUCHES) continue;
+      if (share > LIES_ON && !isDetail(areas[i])) found.set(detail, areas[i]);
+      return;
+    }
+  });
+  return found;
 }
 
 /** Whether two lines only cross: where they run along each other the lower one is cut. */

@@ -52,6 +52,8 @@ export interface PieceSettings {
 /** The trace that areas are faces of. */
 export type Traced = TracePlace & { readonly trace: Trace };
 
+/** What is narrower than this and lies on one piece alone is sewn on top of it. */
+const DETAIL_MM = 3;
 /** Smaller rests of cutting are nothing anybody would miss. */
 const SPECK_MM2 = 0.05;
 /** More than a machine will ever sew, and fewer than the stitch list can number. */
@@ -88,7 +90,11 @@ export function findPieces(
     hexOf: settings.seenHexOf,
     branchesOf: (area) => branchesOf(area, measureOf(area)),
   });
-  const shown = cutHidden(decided.areas, (area) => widthOf(area, measureOf(area)) > frameOf(area.object).keepBelowMm);
+  const shown = cutHidden(
+    decided.areas,
+    (area) => widthOf(area, measureOf(area)) > frameOf(area.object).keepBelowMm,
+    (area) => !area.fill && widthOf(area, measureOf(area)) < DETAIL_MM,
+  );
   const plain = largest(
     shown.filter((area) => area.keep === true || area.areaMm2 >= frameOf(area.object).smallestMm2),
     settings.most ?? MOST_PIECES,

@@ -6,7 +6,7 @@ import { PIECES_METHOD } from '../photo/methods/index.js';
 import { LARGEST_SIDE_MM } from '../picture/frame.js';
 import { PLAIN_LIGHT } from '../picture/light.js';
 import type { PieceDecision } from '../pieces/piece-decisions.js';
-import { flag, hex, limited, oneOf, orByFabric } from '../settings/fields.js';
+import { flag, hex, limited, measure, oneOf, orByFabric, text } from '../settings/fields.js';
 import { LIMITS } from '../settings/limits.js';
 import { FABRICS, fabricOf } from '../stitches/fabrics.js';
 import { OFFSET_PATTERNS } from '../stitches/offset-patterns.js';
@@ -53,6 +53,17 @@ export interface Recipe {
   };
   /** Stitches at most, whatever the method; null sets no limit. */
   readonly budget: number | null;
+  /** Findings that are not to be told again, unless they get worse. */
+  readonly ignored?: readonly IgnoredFinding[];
+}
+
+/** A finding somebody has looked at and let be. */
+export interface IgnoredFinding {
+  readonly kind: string;
+  /** Where it was, in mm around the hoop's centre; null where it is about the whole design. */
+  readonly at: { readonly x: number; readonly y: number } | null;
+  /** How far it was over its limit. */
+  readonly harm: number;
 }
 
 /** Longest side a picture is given when nobody says a size, in mm. */
@@ -156,6 +167,9 @@ export function defaultRecipe(
 /** Objects and decisions a design may have. */
 const MOST_OBJECTS = 600;
 const MOST_DECISIONS = 2000;
+const MOST_IGNORED = 500;
+/** Places lie within this of the middle. */
+const MOST_MM = 10_000;
 
 const schema = object({
   version: number().required().oneOf([RECIPE_VERSION], `version must be 1 to ${RECIPE_VERSION}, got \${value}`),
@@ -210,6 +224,19 @@ const schema = object({
     .integer('budget must be a whole number')
     .min(LIMITS.budget[0], `budget must be at least ${LIMITS.budget[0]}, got \${value}`)
     .max(LIMITS.budget[1], `budget must be at most ${LIMITS.budget[1]}, got \${value}`),
+  ignored: array(
+    object({
+      kind: text('ignored.kind', 40),
+      at: object({ x: measure('ignored.at', -MOST_MM, MOST_MM), y: measure('ignored.at', -MOST_MM, MOST_MM) })
+        .noUnknown('ignored.at: not known: ${unknown}')
+        .nullable()
+        .defined()
+        .default(undefined),
+      harm: measure('ignored.harm', 0, 1e6),
+    }).noUnknown('ignored: not known: ${unknown}'),
+  )
+    .max(MOST_IGNORED, `ignored: at most ${MOST_IGNORED} findings`)
+    .optional(),
 })
   .noUnknown('the recipe has settings that are not known: ${unknown}')
   .required();

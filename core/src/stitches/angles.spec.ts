@@ -42,6 +42,7 @@ describe('planAngles', () => {
     const choices = { values: { angle: 77 }, guides: [] };
     expect(planAngles([pieces[0], { ...pieces[1], choices }], 20, 35)[1]).toBe(77);
     expect(planAngles(pieces, 12, 0)).toEqual([12, 12, 12, 12]);
+    expect(planAngles([pieces[0], { ...pieces[1], choices }], 12, 0)).toEqual([12, 77]);
   });
 
   it('counts angles over half a turn', () => {

@@ -61,7 +61,10 @@ export function angleBetween(a: number, b: number): number {
  * @param apart how much neighbours should differ at least; 0 sews all at `base`
  */
 export function planAngles(pieces: readonly Piece[], base: number, apart: number): number[] {
-  const angles = pieces.map(() => base);
+  const angles = pieces.map(({ choices }) => {
+    const own = choices.values['angle'];
+    return typeof own === 'number' ? own : base;
+  });
   if (apart <= 0) return angles;
   const decided = new Uint8Array(pieces.length);
   const ofThread = new Map<number, number>();

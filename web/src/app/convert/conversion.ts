@@ -9,6 +9,7 @@ import {
   type CurvePoint,
   type Design,
   type DesignObject,
+  type Finding,
   type Likeness,
   type OutlineAt,
   type PictureView,
@@ -98,7 +99,10 @@ export class Conversion implements OnDestroy {
   /** Rows of the stitch list at which the thread is cut. */
   readonly cuts = computed(() => this.measures()?.cuts ?? []);
   /** What to look at in the design that is shown. */
-  readonly findings = computed(() => this.measures()?.findings ?? []);
+  readonly findings = signal<readonly Finding[]>([]);
+  private readonly examined = signal<Design | undefined>(undefined);
+  /** Whether the findings shown are those of the design shown: every check has run. */
+  readonly findingsFit = computed(() => this.design() !== undefined && this.examined() === this.design());
   /** Cells and back stitches of each thread of the grid that is shown. */
   readonly threadCounts = computed(() => this.measures()?.threadCounts ?? []);
   /** Stitches of each piece, by its index. */
@@ -301,10 +305,16 @@ export class Conversion implements OnDestroy {
     await this.compare(request);
   }
 
-  /** Measures the likeness once the settings rest: it keeps the worker busy, and a slider on its way comes first. */
+  /** Looks for what may go wrong and measures the likeness once the settings rest: it keeps the worker busy, and a slider on its way comes first. */
   private async compare(request: number): Promise<void> {
     await new Promise((resolve) => setTimeout(resolve, REST_MS));
     if (request !== this.job) return;
+    const found = await this.worker.findings();
+    if (request !== this.job) return;
+    if (found) {
+      this.findings.set(found);
+      this.examined.set(this.design());
+    }
     const likeness = await this.worker.likeness();
     if (request !== this.job) return;
     this.likeness.set(likeness);

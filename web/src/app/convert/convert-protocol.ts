@@ -5,6 +5,7 @@ import type {
   CurvePoint,
   Design,
   DesignFile,
+  Finding,
   OutlineAt,
   PictureView,
   Recipe,
@@ -75,6 +76,8 @@ export interface ConvertWorker {
   cancel(job: number): void;
   /** Likeness of the last full design: CIEDE2000 and similarity. */
   likeness(): Promise<{ deltaE: number; ssim: number } | undefined>;
+  /** What will or may go wrong with the last full design, or is wasted; undefined where a newer one is asked for. */
+  findings(): Promise<Finding[] | undefined>;
   /** Shows where a colour of a picture is, counted among its own, or one of its shades: everything else is covered with cloth. */
   where(recipe: Recipe, object: string, colour: number, shade: number | undefined): Promise<ImageBitmap | undefined>;
   /** Outline of what is of one colour at a place of the source picture. */

@@ -5,6 +5,7 @@ import {
   DESIGN_FILES,
   figuresOf,
   fromHex,
+  findingsOf,
   likenessSteps,
   designKey,
   outlineAt,
@@ -190,6 +191,14 @@ const worker: ConvertWorker = {
       // A newer conversion has been asked for: its likeness is the one that counts.
       if (finished !== design || converting) return undefined;
     }
+  },
+
+  async findings() {
+    if (!finished || !finishedRecipe || converting) return undefined;
+    await nextTurn();
+    const design = finished;
+    const found = findingsOf(design, design, finishedRecipe);
+    return finished === design && !converting ? found : undefined;
   },
 
   async where(recipe, object, colour, shade) {

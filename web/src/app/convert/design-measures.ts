@@ -1,12 +1,10 @@
 import {
   countThreads,
   figuresOf,
-  findingsOf,
   STITCH,
   threadRunsOf,
   TRIM,
   type Design,
-  type Finding,
   type SewingFigures,
   type ThreadCount,
   type ThreadRun,
@@ -22,7 +20,6 @@ export interface DesignMeasures {
   readonly renderedStitches: Uint32Array;
   /** Rows of the list at which the thread is cut. */
   readonly cuts: readonly number[];
-  readonly findings: readonly Finding[];
   /** Cells and back stitches of each thread of a grid. */
   readonly threadCounts: readonly ThreadCount[];
 }
@@ -45,7 +42,6 @@ export function measureDesign(design: Design): DesignMeasures {
     pieceStitches,
     renderedStitches,
     cuts,
-    findings: findingsOf(design),
     threadCounts: grid?.chart
       ? countThreads(grid.chart.grid, grid.chart.cells, grid.chart.backs, grid.threads.length)
       : [],

@@ -52,6 +52,7 @@ export class Shortcuts {
     { press: '1 … 6', does: 'open a step of the Line' },
     { press: 'P', does: 'play the sewing, or pause' },
     { press: 'T', does: 'try-outs: several settings side by side' },
+    { press: '. and ,', does: 'in Tidy, the next finding and the one before' },
     { press: 'L, K, D, B', does: 'lens, split line, picture faded in, picture alone' },
     { press: '+, −, F', does: 'zoom in, zoom out, show all' },
     { press: 'arrows', does: 'move the cloth; on the Reel, one stitch' },

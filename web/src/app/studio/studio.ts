@@ -39,6 +39,7 @@ import { RenderingActs } from './rendering/rendering-acts';
 import { Sheet } from './sheet/sheet';
 import { Shortcuts } from './shortcuts';
 import { Stage } from './stage/stage';
+import { TidyActs } from './tidy/tidy-acts';
 import { KNOTS, StudioState } from './studio-state';
 import { Tray } from './tray/tray';
 import { TryOutRunner } from './tryouts/try-out-runner';
@@ -102,6 +103,7 @@ const SAID: Readonly<Record<SaveState, string>> = {
     ProjectStore,
     RenderingActs,
     StudioState,
+    TidyActs,
     TryOutRunner,
   ],
   host: {
@@ -120,6 +122,7 @@ export class Studio {
   protected readonly store = inject(ProjectStore);
   protected readonly conversion = inject(Conversion);
   protected readonly state = inject(StudioState);
+  private readonly tidy = inject(TidyActs);
   private readonly pieces = inject(PieceActs);
   private readonly draw = inject(DrawActs);
   private readonly grid = inject(GridActs);
@@ -291,6 +294,9 @@ export class Studio {
         return this.state.tryOuts.set(true);
       case 'p':
         return this.state.togglePlay();
+      case '.':
+      case ',':
+        return this.state.knot() === 'tidy' ? this.tidy.step(key === '.' ? 1 : -1) : undefined;
       case 'l':
         return this.state.toggleCompare('lens');
       case 'k':

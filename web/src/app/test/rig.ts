@@ -5,6 +5,7 @@ import {
   defaultRecipe,
   type ChartContent,
   type Design,
+  type Finding,
   type Likeness,
   pictureOf,
   type PictureView,
@@ -34,6 +35,7 @@ import { RenderingActs } from '../studio/rendering/rendering-acts';
 import { GradientActs } from '../studio/stitches/gradient-acts';
 import { TryOutRunner } from '../studio/tryouts/try-out-runner';
 import { StudioState } from '../studio/studio-state';
+import { TidyActs } from '../studio/tidy/tidy-acts';
 
 /** A small picture: two blocks and a thin line on white, 160 x 120 pixels. */
 function picture(): ReturnType<typeof createRaster> {
@@ -79,7 +81,8 @@ export function fakeConversion(first?: Design) {
     likenessFits: signal(true),
     figures: computed(() => measures()?.figures),
     runs: computed(() => measures()?.runs ?? []),
-    findings: computed(() => measures()?.findings ?? []),
+    findings: signal<readonly Finding[]>([]),
+    findingsFit: signal(true),
     cuts: computed(() => measures()?.cuts ?? []),
     threadCounts: computed(() => measures()?.threadCounts ?? []),
     pieceStitches: computed(() => new Uint32Array(design()?.pieces.length ?? 0).fill(7)),
@@ -200,6 +203,7 @@ export function studioProviders(
     PictureTools,
     PieceActs,
     RenderingActs,
+    TidyActs,
     TryOutRunner,
   ];
 }

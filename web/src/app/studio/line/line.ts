@@ -2,9 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import type { StepName } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { RenderingActs } from '../rendering/rendering-acts';
+import { TidyActs } from '../tidy/tidy-acts';
 import { KNOTS, StudioState, type Knot } from '../studio-state';
 
-type KnotState = 'done' | 'running' | 'look' | 'coming';
+type KnotState = 'done' | 'running' | 'look';
 
 const LABELS: Readonly<Record<Knot, string>> = {
   picture: 'Picture',
@@ -29,7 +30,6 @@ const SAID: Readonly<Record<KnotState, string>> = {
   done: 'done',
   running: 'running',
   look: 'needs a look',
-  coming: 'coming later',
 };
 
 /** The kite string with its knots: the steps of the work, how each stands, and which one is open. */
@@ -70,19 +70,29 @@ export class Line {
   protected readonly state = inject(StudioState);
   private readonly rendering = inject(RenderingActs);
 
-  private readonly problems = computed(() => (this.conversion.rough() ? 0 : this.conversion.findings().length));
+  private readonly tidy = inject(TidyActs);
+
+  /** Findings that each step may show: Tidy all that may fail, Sew what will. */
+  private readonly counts = computed((): Partial<Record<Knot, number>> => {
+    if (this.conversion.rough()) return {};
+    const list = this.tidy.list();
+    return {
+      tidy: list.filter(({ level }) => level !== 'waste').length,
+      sew: list.filter(({ level }) => level === 'problem').length,
+    };
+  });
 
   protected readonly knots = computed(() => {
     const working = this.conversion.state() === 'working';
     const running = KNOT_OF[this.conversion.progress().step];
-    const problems = this.problems();
+    const counts = this.counts();
     return KNOTS.map((id) => {
       let state: KnotState = 'done';
-      if (id === 'tidy' && !this.rendering.method()) state = 'coming';
-      else if (working && KNOTS.indexOf(id) >= KNOTS.indexOf(running)) state = 'running';
-      else if (id === 'sew' && problems > 0) state = 'look';
+      const count = counts[id] ?? 0;
+      if (working && KNOTS.indexOf(id) >= KNOTS.indexOf(running)) state = 'running';
+      else if (count > 0) state = 'look';
       const label = id === 'pieces' ? (this.rendering.method()?.step ?? LABELS[id]) : LABELS[id];
-      return { id, label, state, said: SAID[state], count: state === 'look' ? problems : 0 };
+      return { id, label, state, said: SAID[state], count: state === 'look' ? count : 0 };
     });
   });
 }

@@ -16,8 +16,10 @@ const DONE = { delete: 'deleted', thin: 'thinned', recolour: 'given another thre
   imports: [ThreadPicker, ThreadLabel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2>Tidy</h2>
-    <p class="lead">Choose lines by their thread, by an area, or by both.</p>
+    <section>
+      <strong>Lines</strong>
+      <p class="note">Choose lines by their thread, by an area, or by both.</p>
+    </section>
     <section aria-label="Lines of these threads">
       <div class="row">
         <strong>Lines of</strong>

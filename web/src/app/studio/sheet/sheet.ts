@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input } from '@angular/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { Preferences } from '../../shared/preferences';
@@ -13,6 +13,11 @@ import { RenderingSheet } from '../rendering/rendering-sheet';
 import { StitchesSheet } from '../stitches/stitches-sheet';
 import type { ExportKind } from '../../convert/convert-protocol';
 import { ThreadLabel } from '../../shared/thread-label';
+import { TidyActs } from '../tidy/tidy-acts';
+import { TidySheet } from '../tidy/tidy-sheet';
+
+/** Findings listed before a design is taken away. */
+const WORST = 3;
 
 /** Controls of the open step, each beside the figures it changes. */
 @Component({
@@ -26,6 +31,7 @@ import { ThreadLabel } from '../../shared/thread-label';
     RenderingSheet,
     StitchesSheet,
     ThreadLabel,
+    TidySheet,
   ],
   templateUrl: './sheet.html',
   styleUrls: ['./sheet-parts.scss', './sheet.scss'],
@@ -47,7 +53,16 @@ export class Sheet {
   protected readonly design = this.conversion.design;
   protected readonly figures = this.conversion.figures;
 
-  protected readonly findings = this.conversion.findings;
+  private readonly tidy = inject(TidyActs);
+  /** What fails at the machine comes first; the rest is under Tidy. */
+  protected readonly worst = computed(() =>
+    this.tidy
+      .list()
+      .filter(({ level }) => level !== 'waste')
+      .slice(0, WORST),
+  );
+  protected readonly more = computed(() => this.tidy.list().length - this.worst().length);
+  protected readonly looked = this.conversion.findingsFit;
 
   constructor() {
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;

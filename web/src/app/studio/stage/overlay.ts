@@ -7,6 +7,7 @@ import {
   TRIM,
   type Curve,
   type Design,
+  type Finding,
   type Mask,
   type PictureBox,
   type Placement,
@@ -31,6 +32,7 @@ export interface Lens {
 export const EMBER = '#c8481f';
 export const INK = '#1f2d2c';
 export const PAPER = '#fbf8f1';
+export const GLASS = '#2f756e';
 
 type Context = CanvasRenderingContext2D;
 
@@ -327,5 +329,51 @@ export function paintRulers(context: Context, camera: Camera, size: Size, unit: 
   context.stroke();
   context.fillStyle = paper;
   context.fillRect(0, 0, RULER - 1, RULER - 1);
+  context.restore();
+}
+
+/** Marks where something was found: filled where it fails, hollow where it may, half where it is wasteful; the one looked at is ringed. */
+export function paintFindings(
+  context: Context,
+  camera: Camera,
+  size: Size,
+  findings: readonly Finding[],
+  current: Finding | undefined,
+): void {
+  const place = (finding: Finding): { x: number; y: number } | undefined =>
+    finding.at && toStage(camera, size, finding.at.x, finding.at.y);
+  for (const finding of findings) {
+    const at = place(finding);
+    if (!at || finding === current) continue;
+    findingMark(context, at.x, at.y, finding.level, 6);
+  }
+  const at = current && place(current);
+  if (!at) return;
+  ring(context, at.x, at.y, 15, 4, PAPER);
+  ring(context, at.x, at.y, 15, 2, EMBER);
+  findingMark(context, at.x, at.y, current.level, 7);
+}
+
+function findingMark(context: Context, x: number, y: number, level: Finding['level'], r: number): void {
+  const corners = (size: number): void => {
+    context.beginPath();
+    context.moveTo(x, y - size);
+    context.lineTo(x + size, y);
+    context.lineTo(x, y + size);
+    context.lineTo(x - size, y);
+    context.closePath();
+  };
+  corners(r + 2);
+  context.fillStyle = PAPER;
+  context.fill();
+  corners(r);
+  context.strokeStyle = context.fillStyle = level === 'waste' ? GLASS : EMBER;
+  context.lineWidth = 2;
+  context.stroke();
+  if (level === 'advice') return;
+  context.save();
+  corners(r);
+  context.clip();
+  context.fillRect(x - r, y - r, level === 'problem' ? 2 * r : r, 2 * r);
   context.restore();
 }

@@ -8,8 +8,19 @@ import { LitPicture } from '../lit-picture';
 import { OpenPicture } from '../open-picture';
 import { RenderingActs } from '../rendering/rendering-acts';
 import { StudioState } from '../studio-state';
+import { TidyActs } from '../tidy/tidy-acts';
 import { toStage } from './camera';
-import { diamond, EMBER, paintCompare, paintMarks, paintOutlines, paintRulers, paintSolo, paintWhere } from './overlay';
+import {
+  diamond,
+  EMBER,
+  paintCompare,
+  paintFindings,
+  paintMarks,
+  paintOutlines,
+  paintRulers,
+  paintSolo,
+  paintWhere,
+} from './overlay';
 import { StageView } from './stage-view';
 import { Tiles } from './tiles';
 import { STAGE_TOOLS } from './tools';
@@ -29,6 +40,7 @@ export class StagePainter {
   private readonly open = inject(OpenPicture);
   private readonly strokes = inject(StrokeTool);
   private readonly handles = inject(HandleTool);
+  private readonly tidy = inject(TidyActs);
   private readonly injector = inject(Injector);
   private readonly tools = STAGE_TOOLS.map((tool) => this.injector.get(tool));
 
@@ -101,6 +113,8 @@ export class StagePainter {
     this.state.selected();
     this.state.solo();
     this.state.knot();
+    this.tidy.list();
+    this.tidy.current();
     this.strokes.line();
     this.handles.dragged();
     this.state.row();
@@ -174,6 +188,7 @@ export class StagePainter {
     if (state.solo() && selected.size > 0) paintSolo(context, camera, size, design, selected);
     paintOutlines(context, camera, size, design, state.hovered(), state.hoveredThread(), selected);
     paintMarks(context, camera, size, design, selected, state.row());
+    if (state.knot() === 'tidy') paintFindings(context, camera, size, this.tidy.list(), this.tidy.current());
   }
 
   /** Mixes what is painted as an eye does that looks from some metres: a Gaussian in linear light. */

@@ -1,0 +1,62 @@
+import type { Design } from '../design/design.js';
+import { objectFrame, wholeMm2Of } from '../objects/frames.js';
+import { refOfPiece } from '../pieces/find-again.js';
+import type { Piece } from '../pieces/piece.js';
+import type { PieceRef } from '../pieces/piece-ref.js';
+import type { Recipe } from '../recipe/recipe.js';
+import { figuresOf, type SewingFigures } from '../sequence/figures.js';
+import type { Sewing } from '../sequence/sewing.js';
+import { densityOf, type DensityMap } from '../sewn-look/density.js';
+import { segmentsOf, type Segments } from '../sewn-look/segments.js';
+import { fabricNamed, FABRICS, type Fabric } from '../stitches/fabrics.js';
+import { visibleShares, type Shown } from './visible.js';
+
+/** A design as checks see it; what several of them need is made once, when the first asks. */
+export interface Examined {
+  readonly sewing: Sewing;
+  /** What is known beyond the stitches; a stitch list from outside has neither. */
+  readonly design?: Design;
+  readonly recipe?: Recipe;
+  readonly fabric: Fabric;
+  readonly figures: () => SewingFigures;
+  readonly segments: () => Segments;
+  readonly density: () => DensityMap;
+  readonly shown: () => Shown;
+  /** What a piece is called in decisions; undefined where there is no recipe. */
+  readonly refOf: (piece: Piece) => PieceRef | undefined;
+  /** Stitches of each piece of the stitch list. */
+  readonly pieceStitches: () => Uint32Array;
+}
+
+/** Gets a design ready for the checks. */
+export function examine(sewing: Sewing, design?: Design, recipe?: Recipe): Examined {
+  const segments = once(() => segmentsOf(sewing.stitches));
+  return {
+    sewing,
+    design,
+    recipe,
+    fabric: fabricNamed(sewing.fabric.id) ?? FABRICS[0],
+    figures: once(() => figuresOf(sewing.stitches, sewing.threads.length)),
+    segments,
+    density: once(() => densityOf(segments())),
+    shown: once(() => visibleShares(design?.pieces ?? [], design?.order ?? [])),
+    refOf: (piece) => {
+      if (!recipe || !design) return undefined;
+      const frame = objectFrame(recipe.objects, piece.object);
+      const wholeMm2 = (object: string): number => wholeMm2Of(recipe.objects, object);
+      const first = design.pieces.at(piece.partOf) ?? piece;
+      return refOfPiece(first, { wholeMm2, colours: design.colours }, (x, y) => frame.toFrame(x, y));
+    },
+    pieceStitches: once(() => {
+      const { stitches: list } = sewing;
+      const counts = new Uint32Array(sewing.pieceIds.length);
+      for (let i = 0; i < list.count; i++) if (list.piece[i] < counts.length) counts[list.piece[i]]++;
+      return counts;
+    }),
+  };
+}
+
+function once<T>(work: () => T): () => T {
+  let made: { value: T } | undefined;
+  return () => (made ??= { value: work() }).value;
+}

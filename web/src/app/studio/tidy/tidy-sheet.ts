@@ -1,0 +1,58 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import type { Finding } from '@open-kite/core';
+import { formatCount } from '../../shared/units';
+import { Conversion } from '../../convert/conversion';
+import { Problems } from '../pieces/problems';
+import { TidyActs, type FindingGroup } from './tidy-acts';
+
+const SAID: Readonly<Record<Finding['level'], string>> = {
+  problem: 'Will fail',
+  advice: 'May fail',
+  waste: 'Wasteful',
+};
+
+/** Of a kind so many are listed at first. */
+const FIRST = 4;
+
+/** What would go wrong at the machine or is wasted: seen in a list and on the cloth, repaired by one touch, or let be. */
+@Component({
+  selector: 'kite-tidy-sheet',
+  imports: [Problems],
+  templateUrl: './tidy-sheet.html',
+  styleUrls: ['../sheet/sheet-parts.scss', './tidy-sheet.scss'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TidySheet {
+  protected readonly acts = inject(TidyActs);
+  private readonly conversion = inject(Conversion);
+  protected readonly said = SAID;
+  protected readonly count = formatCount;
+
+  private readonly whole = signal<ReadonlySet<string>>(new Set());
+  protected readonly ready = computed(() => this.conversion.design() !== undefined);
+
+  protected shown(group: FindingGroup): readonly Finding[] {
+    const current = this.acts.current();
+    const isWhole = this.whole().has(group.kind) || (current && group.findings.indexOf(current) >= FIRST);
+    return isWhole ? group.findings : group.findings.slice(0, FIRST);
+  }
+
+  protected showAll({ kind }: FindingGroup): void {
+    this.whole.update((before) => new Set([...before, kind]));
+  }
+
+  protected costOf({ cost }: Finding): string {
+    if (!cost) return '';
+    const parts = [
+      cost.stitches ? `${formatCount(cost.stitches)} stitches` : '',
+      cost.trims ? `${cost.trims} ${cost.trims === 1 ? 'trim' : 'trims'}` : '',
+      cost.changes ? `${cost.changes} ${cost.changes === 1 ? 'thread change' : 'thread changes'}` : '',
+    ].filter(Boolean);
+    return parts.length > 0 ? `Costs ${parts.join(', ')}.` : '';
+  }
+
+  protected change(before: number, after: number): string {
+    const by = after - before;
+    return by === 0 ? 'as before' : `${by > 0 ? '+' : '−'}${formatCount(Math.abs(Number(by.toFixed(1))))}`;
+  }
+}

@@ -84,6 +84,36 @@ describe('open-kite', () => {
     expect(kiteReport?.['likeness']).not.toBeNull();
     expect(csv?.['likeness']).toBeNull();
     expect((await kite('report', at('f.csv'))).out).toContain('stitches');
+    // An archive tells how it came about: its findings have pieces and repairs.
+    const list = (kiteReport?.['findings'] as { list: { repairs: unknown[] }[] }).list;
+    expect(Array.isArray(list)).toBeTrue();
+  });
+
+  it('finds what would go wrong, tells where, and repairs it when asked', async () => {
+    const art = `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60">
+<rect x="4" y="4" width="60" height="9" fill="#204060"/><rect x="4" y="20" width="30" height="30" fill="#c03020"/></svg>`;
+    writeFileSync(at('faults.svg'), art);
+    const level = { ...defaultRecipe(320, 240, { widthMm: 80, heightMm: 60 }) };
+    writeFileSync(
+      at('level.json'),
+      JSON.stringify({ ...level, stitches: { ...level.stitches, angle: 3, angleStep: 0 } }),
+    );
+    interface Found {
+      findings: { advice: number; list: { kind: string; at: object | null; repairs: { label: string }[] }[] };
+    }
+    const found = async (repair: string): Promise<Found['findings']> => {
+      const given = ['convert', at('faults.svg'), '--recipe', at('level.json'), '--quiet', '--repair', repair];
+      const { code, err } = await kite(...given, '--out', at(`${repair}.kite`), '--report', at(`${repair}.json`));
+      expect(code).withContext(err).toBe(0);
+      return (JSON.parse(readFileSync(at(`${repair}.json`), 'utf8')) as Found).findings;
+    };
+    const none = await found('none');
+    expect(none.list.filter(({ kind }) => kind === 'rows-along-edge').length).toBe(2);
+    expect(none.list[0]?.repairs[0]?.label).toContain('Turn its rows');
+    expect((await found('safe')).list.some(({ kind }) => kind === 'rows-along-edge')).toBeFalse();
+    const { out } = await kite('report', at('none.kite'));
+    expect(out).toMatch(/advice +Rows along an edge at -?\d+\.\d, -?\d+\.\d mm: .* \(repair: Turn its rows/);
+    expect((await kite('convert', at('faults.svg'), '--repair', 'some', '--out', at('x.csv'))).code).toBe(2);
   });
 
   it('renders every look that is built', async () => {

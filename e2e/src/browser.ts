@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { pictureOf, viewOf, type PictureView } from '@open-kite/core';
+import { pictureOf, viewOf, type PictureView, type Recipe } from '@open-kite/core';
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
 import { serve, type RunningServer } from '@open-kite/server';
 
@@ -126,13 +126,18 @@ export async function converted(page: Page): Promise<void> {
 
 /** The recipe of the open project as its picture sees it and the server holds it, once everything is kept. */
 export async function keptView(rig: Rig, page: Page): Promise<PictureView> {
-  // What was just done shows with the next frame.
-  await wait(150);
-  await until(page, () => document.querySelector('.saved')?.textContent?.trim() === 'All changes kept');
-  const { recipe } = rig.server.stores.projects.get(page.url().split('/').at(-1) as string);
+  const recipe = await keptRecipe(rig, page);
   const picture = pictureOf(recipe);
   if (!picture) throw new Error('the project has no picture');
   return viewOf(recipe, picture);
+}
+
+/** The recipe of the open project as the server has it, once all changes are kept. */
+export async function keptRecipe(rig: Rig, page: Page): Promise<Recipe> {
+  // What was just done shows with the next frame.
+  await wait(150);
+  await until(page, () => document.querySelector('.saved')?.textContent?.trim() === 'All changes kept');
+  return rig.server.stores.projects.get(page.url().split('/').at(-1) as string).recipe;
 }
 
 /** Text of an element. */

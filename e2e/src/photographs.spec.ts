@@ -184,7 +184,7 @@ describe('Photographs in the browser', () => {
 
   it('tidies lines: those inside an area drawn around them go', async () => {
     const before = await stitchesShown(page);
-    await press(page, 'Tidy, done');
+    await page.keyboard.press('5');
     await press(page, 'Draw an area');
     const box = await (await page.$('kite-stage canvas'))?.boundingBox();
     if (!box) throw new Error('there is no stage');

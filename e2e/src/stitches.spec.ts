@@ -69,9 +69,7 @@ describe('Stitches in the browser', () => {
   };
 
   it('says in one line what it did, and what the order costs and saves', async () => {
-    expect(await textOf(page, 'kite-stitches-sheet .lead')).toMatch(
-      /7 fills, \d+ satin, rows at.*stitches in .* min/,
-    );
+    expect(await textOf(page, 'kite-stitches-sheet .lead')).toMatch(/7 fills, \d+ satin, rows at.*stitches in .* min/);
     const order = await textOf(page, 'section[aria-label=Order] .note');
     expect(order).toMatch(/6 thread changes, \d+ cuts, .* of way/);
     expect(order).toMatch(/saves \d+ thread changes/);

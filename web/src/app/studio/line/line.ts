@@ -49,14 +49,14 @@ const SAID: Readonly<Record<KnotState, string>> = {
               [class]="knot.state"
               [class.open]="state.knot() === knot.id"
               [attr.aria-current]="state.knot() === knot.id ? 'step' : null"
-              [attr.aria-label]="knot.label + ', ' + knot.said"
+              [attr.aria-label]="knot.label + (knot.count > 0 ? ' ' + knot.count : '') + ', ' + knot.said"
               (click)="state.knot.set(knot.id)"
             >
               <span class="knot" aria-hidden="true"></span>
-              @if (knot.count > 0) {
-                <span class="count" aria-hidden="true">{{ knot.count }}</span>
-              }
               <span class="label">{{ knot.label }}</span>
+              @if (knot.count > 0) {
+                <span class="count"> {{ knot.count }}</span>
+              }
             </button>
           </li>
         }

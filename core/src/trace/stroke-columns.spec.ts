@@ -94,6 +94,23 @@ describe('strokeColumns', () => {
     expect(Math.min(...made.columns[1].spine.filter((_, i) => i % 2 === 1))).toBeGreaterThan(0.5);
   });
 
+  it('lets a line end at the side of another that it meets, as the bars of an E do', () => {
+    const runs: Points[] = [
+      [0, 0, 0, 20],
+      [0, 0, 10, 0],
+      [0, 10, 8, 10],
+      [10, 20, 0, 20],
+    ];
+    const rings = thicken(runs, 2.4, false, STYLE);
+    const made = strokeColumns({ paths: runs.map(curveThrough), widthMm: 2.4 }, rings, 'mitre');
+    expect(made.columns.length).toBe(4);
+    expect(made.bulk).toBeLessThan(1.06);
+    expect(coverOf(rings, made)).toBeGreaterThan(0.98);
+    const [stem, , middle] = made.columns;
+    expect(Math.max(...stem.spine)).toBeGreaterThan(20.5);
+    expect(Math.min(...middle.spine.filter((_, i) => i % 2 === 0))).toBeGreaterThan(0.8);
+  });
+
   it('says how much a line lies over itself', () => {
     const hatch: Points = [];
     for (let i = 0; i < 20; i++) hatch.push(i % 2 === 0 ? 0 : 12, i * 0.5);

@@ -32,6 +32,8 @@ const TANGENT_WIDTHS = 0.3;
 const MITRE_RADII = 5.5;
 /** A mitre cuts rungs up to so many half-widths before its corner. */
 const MITRE_REACH = 4;
+/** An end that lies within this share of the half-width of another line meets it. */
+const MEETS = 0.9;
 /** What butts another column reaches this far under it. */
 const BUTT_OVERLAP = 0.3;
 /** Shorter rungs, at the tips of mitres, are no stitches. */
@@ -55,8 +57,8 @@ type Ending =
       readonly dx: number;
       readonly dy: number;
     }
-  /** It ends at the side of another column that passes along a direction. */
-  | { readonly kind: 'butt'; readonly dx: number; readonly dy: number };
+  /** It ends at the side of another column that passes through a place along a direction. */
+  | { readonly kind: 'butt'; readonly x: number; readonly y: number; readonly dx: number; readonly dy: number };
 
 interface Stretch {
   readonly points: Points;
@@ -83,10 +85,10 @@ export function strokeColumns(
   const columns: Column[] = [];
   let made = 0;
   let kept = 0;
-  for (const path of paths) {
-    const run = flatten(path, FLATNESS);
-    if (run.length < 4 || lengthOf(run) < RUNG_STEP) continue;
-    for (const stretch of stretchesOfRun(run, half, corners)) {
+  const runs = paths.map((path) => flatten(path, FLATNESS)).filter((r) => r.length >= 4 && lengthOf(r) >= RUNG_STEP);
+  for (const [k, run] of runs.entries()) {
+    const ends = [true, false].map((atStart) => endOf(run, atStart, k, runs, half)) as [Ending, Ending];
+    for (const stretch of stretchesOfRun(run, ends, half, corners)) {
       for (const part of rungsAlong(stretch, half, grid, inside)) {
         const rungs = dropCrossing(part.rungs);
         made += part.rungs.length;
@@ -105,13 +107,13 @@ export function strokeColumns(
 }
 
 /** Cuts a run at its corners. */
-function stretchesOfRun(run: Points, half: number, corners: Corners): Stretch[] {
+function stretchesOfRun(run: Points, own: readonly [Ending, Ending], half: number, corners: Corners): Stretch[] {
   const n = run.length;
   const closed = n > 6 && distance(run[0], run[1], run[n - 2], run[n - 1]) < FLATNESS;
   const points = dense(run, closed);
   const cuts = corners === 'round' ? [] : cornersOf(points, closed, half);
-  const free = { kind: 'free' } as const;
-  if (cuts.length === 0) return [{ points, closed, start: free, end: free }];
+  const [first, final] = own;
+  if (cuts.length === 0) return [{ points, closed, start: first, end: final }];
   const out: Stretch[] = [];
   const count = points.length / 2;
   const ends = cuts.map((cut) => endsAt(points, cut, half, corners));
@@ -122,10 +124,46 @@ function stretchesOfRun(run: Points, half: number, corners: Corners): Stretch[] 
   };
   const last = cuts.length - 1;
   if (closed) part(cuts[last].at, cuts[0].at + count, ends[last].leaves, ends[0].comes);
-  else part(0, cuts[0].at, free, ends[0].comes);
+  else part(0, cuts[0].at, first, ends[0].comes);
   for (let k = 0; k < last; k++) part(cuts[k].at, cuts[k + 1].at, ends[k].leaves, ends[k + 1].comes);
-  if (!closed) part(cuts[last].at, count - 1, ends[last].leaves, free);
+  if (!closed) part(cuts[last].at, count - 1, ends[last].leaves, final);
   return out;
+}
+
+/** How a run ends: at the side of another that it meets, else freely. Of two ends that meet the one listed first goes on. */
+function endOf(run: Points, atStart: boolean, index: number, runs: readonly Points[], half: number): Ending {
+  const n = run.length;
+  const [x, y] = atStart ? [run[0], run[1]] : [run[n - 2], run[n - 1]];
+  for (const [k, other] of runs.entries()) {
+    if (k === index) continue;
+    const met = nearestOn(other, x, y);
+    if (met.gap > half * MEETS) continue;
+    const m = other.length;
+    const toEnd = Math.min(
+      distance(met.x, met.y, other[0], other[1]),
+      distance(met.x, met.y, other[m - 2], other[m - 1]),
+    );
+    const isClosed = distance(other[0], other[1], other[m - 2], other[m - 1]) < FLATNESS;
+    if (toEnd < half && !isClosed && k > index) continue;
+    return { kind: 'butt', x: met.x, y: met.y, dx: met.dx, dy: met.dy };
+  }
+  return { kind: 'free' };
+}
+
+/** The nearest place of a run, and the direction it has there. */
+function nearestOn(run: Points, x: number, y: number): { x: number; y: number; dx: number; dy: number; gap: number } {
+  let best = { x, y, dx: 1, dy: 0, gap: Infinity };
+  for (let i = 2; i < run.length; i += 2) {
+    const [ax, ay] = [run[i - 2], run[i - 1]];
+    const [dx, dy] = [run[i] - ax, run[i + 1] - ay];
+    const square = dx * dx + dy * dy;
+    if (square === 0) continue;
+    const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / square));
+    const gap = distance(x, y, ax + dx * t, ay + dy * t);
+    const length = Math.sqrt(square);
+    if (gap < best.gap) best = { x: ax + dx * t, y: ay + dy * t, dx: dx / length, dy: dy / length, gap };
+  }
+  return best;
 }
 
 interface Corner {
@@ -144,7 +182,8 @@ function endsAt(points: Points, corner: Corner, half: number, corners: Corners):
   // Half the turn's tangent is how far past the corner the outer sides meet, in half-widths.
   const past = Math.min(MITRE_RADII, Math.sqrt((1 - cosine) / Math.max(1e-6, 1 + cosine))) * half + BUTT_OVERLAP;
   if (corners === 'point') {
-    return { comes: { kind: 'through', past }, leaves: { kind: 'butt', dx: inX, dy: inY } };
+    const [x, y] = [points[at * 2], points[at * 2 + 1]];
+    return { comes: { kind: 'through', past }, leaves: { kind: 'butt', x, y, dx: inX, dy: inY } };
   }
   const length = Math.sqrt((inX + outX) ** 2 + (inY + outY) ** 2) || 1;
   const [nx, ny] = [(inX + outX) / length, (inY + outY) / length];
@@ -323,9 +362,13 @@ function goneOn(points: Points, past: number, half: number, atStart: boolean): P
 }
 
 /** Without what lies in a column that passes along a direction through its end. */
-function shortOf(points: Points, { dx, dy }: { dx: number; dy: number }, half: number, atStart: boolean): Points {
+function shortOf(
+  points: Points,
+  { x, y, dx, dy }: { x: number; y: number; dx: number; dy: number },
+  half: number,
+  atStart: boolean,
+): Points {
   const n = points.length;
-  const [x, y] = atStart ? [points[0], points[1]] : [points[n - 2], points[n - 1]];
   const isOut = (i: number): boolean =>
     Math.abs((points[i] - x) * dy - (points[i + 1] - y) * dx) >= half - BUTT_OVERLAP;
   if (atStart) {

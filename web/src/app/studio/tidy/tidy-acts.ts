@@ -141,7 +141,7 @@ export class TidyActs {
   ignore(finding: Finding): void {
     this.done.set(undefined);
     this.store.changeWhole('finding ignored', (recipe) => {
-      recipe.ignored = ignore(recipe, finding) as Draft<Recipe>['ignored'];
+      recipe.ignored = ignore(recipe, finding);
     });
   }
 

@@ -44,13 +44,6 @@ await page.evaluate(() => {
 await (await page.$$('kite-colours-sheet li > .head'))[2].hover();
 await shoot('colours');
 await press(page, 'Pieces, done');
-await choose(page, 'Needle');
-await (await page.$$('kite-tray .piece'))[0].click();
-for (let i = 0; i < 4; i++) await page.keyboard.press('+');
-await shoot('pieces-needle');
-await page.keyboard.press('Escape');
-await choose(page, 'Thread');
-await page.keyboard.press('f');
 await press(page, 'Points and curves');
 await wait(800);
 for (const [x, y] of [
@@ -80,9 +73,6 @@ await page.emulateMediaFeatures([]);
 await choose(page, 'Thread');
 await (await page.$$('kite-tray .piece'))[0].click();
 await shoot('stitches');
-await choose(page, 'Needle');
-for (let i = 0; i < 5; i++) await page.keyboard.press('+');
-await shoot('stitches-needle');
 /** Opens a project of the shelf by its name, at one of its steps. */
 async function openProject(name: string, knot: string): Promise<void> {
   await page.goto(rig.server.address, { waitUntil: 'networkidle0' });
@@ -134,6 +124,26 @@ for (let i = 0; i < 3; i++) await page.keyboard.press('+');
 await shoot('grid-by-hand');
 await page.keyboard.press('Escape');
 await openProject('Pennant', 'Stitches');
+await page.keyboard.press('5');
+await page.waitForSelector('kite-tidy-sheet .group');
+await page.keyboard.press('.');
+await wait(600);
+for (let i = 0; i < 8; i++) await page.keyboard.press('-');
+await shoot('tidy');
+await page.keyboard.press('f');
+await choose(page, 'Forecast');
+await page.evaluate(() => {
+  const all = [...document.querySelectorAll<HTMLElement>('kite-tidy-sheet .group button')];
+  all
+    .filter((b) => b.innerText.startsWith('Repair all'))
+    .at(-1)
+    ?.click();
+});
+await page.waitForSelector('kite-tidy-sheet .effect .facts');
+await shoot('tidy-forecast');
+await press(page, 'Take it back');
+await page.keyboard.press('4');
+await converted(page);
 // A word with one gradient laid over it.
 await page.evaluate(() => {
   [...document.querySelectorAll('kite-tray .piece')].at(-1)?.scrollIntoView({ block: 'end' });

@@ -1,4 +1,4 @@
-import { renderDesign, writePng, type Look } from '@open-kite/core';
+import { fabricNamed, FABRICS, pulledDesign, renderDesign, writePng, type Look } from '@open-kite/core';
 import { UserError } from '@open-kite/server/user-error';
 import { openDesign, writeOutputs } from '../files.js';
 
@@ -7,8 +7,10 @@ export async function renderCommand(
   file: string,
   { out, pxPerMm, look }: { readonly out: string; readonly pxPerMm: number; readonly look: Look | 'forecast' },
 ): Promise<void> {
-  if (look === 'forecast') throw new UserError(400, '--look: the pull forecast is planned and not built yet');
   if (!/\.png$/i.test(out)) throw new UserError(400, `${out}: a rendered picture ends in .png`);
   const { sewing } = await openDesign(file);
-  await writeOutputs(new Map([[out, writePng(renderDesign(sewing, pxPerMm, look))]]));
+  // The forecast is the sewn look of stitches as they lie when the cloth has been drawn together.
+  const fabric = fabricNamed(sewing.fabric.id) ?? FABRICS[0];
+  const drawn = look === 'forecast' && fabric ? pulledDesign(sewing, () => fabric) : sewing;
+  await writeOutputs(new Map([[out, writePng(renderDesign(drawn, pxPerMm, look === 'forecast' ? 'sewn' : look))]]));
 }

@@ -6,6 +6,7 @@ import type { Fabric } from '../stitches/fabrics.js';
 import { clothOf } from '../stitches/generate.js';
 import { stitchKindOf } from '../stitches/kinds/index.js';
 import { distanceMap, distanceTo } from '../trace/distance-map.js';
+import { clustersOver } from './clusters.js';
 import { pulledTogether } from './pull.js';
 
 /** What the pull of the fabric opens between pieces. */
@@ -17,7 +18,18 @@ export interface Gaps {
   /** Widest gap there, in mm, and where it is. */
   readonly widestMm: number;
   readonly at: { readonly x: number; readonly y: number };
+  /** Every gap over a quarter of a millimetre: how wide at its widest, and where; the widest first. */
+  readonly gaps: readonly Gap[];
 }
+
+export interface Gap {
+  readonly widthMm: number;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Narrower gaps are not seen. */
+const SEEN_MM = 0.25;
 
 const SCALE = 10;
 const MOST_PIXELS = 6_000_000;
@@ -58,23 +70,31 @@ export function forecastGaps(
   }
   // Steps along pixels overstate slanted borders; pi / 4 is the mean over all directions.
   const borderMm = ((steps / scale) * Math.PI) / 4;
-  if (steps === 0) return { borderMm: 0, bareMm2: 0, widestMm: 0, at: { x: 0, y: 0 } };
+  if (steps === 0) return { borderMm: 0, bareMm2: 0, widestMm: 0, at: { x: 0, y: 0 }, gaps: [] };
   const toBorder = distanceTo(border, width, height);
   const bare = new Uint8Array(width * height);
   let count = 0;
   for (let i = 0; i < bare.length; i++) {
     if (owner[i] > 0 && !thread[i] && toBorder[i] <= NEAR_MM * scale) count += bare[i] = 1;
   }
-  const depth = distanceMap(bare, width, height);
+  const depth = distanceMap(bare, width, height).map((far, i) => (bare[i] ? far : 0));
+  const placeOf = (i: number): { x: number; y: number } => ({
+    x: left + ((i % width) + 0.5) / scale,
+    y: top + (Math.floor(i / width) + 0.5) / scale,
+  });
+  // A single pixel has a depth of half of one.
+  const gaps = clustersOver(depth, width, 0)
+    .map(({ worst }) => ({ widthMm: (2 * depth[worst]) / scale, ...placeOf(worst) }))
+    .filter(({ widthMm }) => widthMm > SEEN_MM)
+    .sort((a, b) => b.widthMm - a.widthMm);
   let widest = 0;
-  let at = 0;
-  for (let i = 0; i < bare.length; i++) if (bare[i] && depth[i] > widest) [widest, at] = [depth[i], i];
+  for (let i = 0; i < bare.length; i++) if (bare[i] && depth[i] > depth[widest]) widest = i;
   return {
     borderMm,
     bareMm2: count / (scale * scale),
-    // A single pixel has a depth of half of one.
-    widestMm: (2 * widest) / scale,
-    at: { x: left + ((at % width) + 0.5) / scale, y: top + (Math.floor(at / width) + 0.5) / scale },
+    widestMm: bare[widest] ? (2 * depth[widest]) / scale : 0,
+    at: placeOf(widest),
+    gaps,
   };
 }
 

@@ -1,4 +1,5 @@
 import { distance } from '../geometry/vector.js';
+import type { Sewing } from '../sequence/sewing.js';
 import { STITCH, type StitchList } from '../sequence/stitch-list.js';
 import type { Fabric } from '../stitches/fabrics.js';
 
@@ -7,10 +8,36 @@ const STRAIGHT = 0.985;
 /** Shorter rows pull at nothing. */
 const LEAST_ROW_MM = 0.9;
 
+/** Cloth of two per cent stretch on a tear-away gives by once the usual pull; more with the root of its stretch. */
+const STILL = 0.6;
+const BY_STRETCH = 0.28;
+/** Pile gives way under the thread as well. */
+const PILE = 0.25;
+/** What is cut away stays below the stitches and holds them. */
+const HELD: readonly (readonly [RegExp, number])[] = [
+  [/^cut-away, heavy/, 0.88],
+  [/^cut-away/, 0.94],
+  [/^tear-away, heavy/, 0.92],
+];
+
+/**
+ * How lively a fabric is on its stabiliser: 1 for quilting cotton. It depends on stretch, pile and stabiliser, and not on the
+ * compensation, which it is to judge.
+ */
+export function livelinessOf({ stretchPercent, spacing, stabiliser }: Fabric): number {
+  const held = HELD.find(([name]) => name.test(stabiliser))?.[1] ?? 1;
+  return (STILL + BY_STRETCH * Math.sqrt(stretchPercent) + (spacing < 0.95 ? PILE : 0)) * held;
+}
+
 /** How far the cloth gives at either end of a row of some length, in mm: an assumption, by the fabric. */
 export function pullOf(fabric: Fabric, rowMm: number): number {
-  const lively = fabric.compensationMm / 0.2;
-  return Math.min(0.4, 0.15 + 0.01 * rowMm) * lively;
+  return Math.min(0.4, 0.15 + 0.01 * rowMm) * livelinessOf(fabric);
+}
+
+/** A design as it lies when the cloth has been drawn together: what leaves the hoop. */
+export function pulledDesign<T extends Sewing>(sewing: T, fabricUnder: (piece: number) => Fabric): T {
+  const { x, y } = pulledTogether(sewing.stitches, fabricUnder);
+  return { ...sewing, stitches: { ...sewing.stitches, x, y } };
 }
 
 /**

@@ -1,7 +1,7 @@
 import { areaWithin } from '../geometry/polyline.js';
 import { lengthOf } from '../geometry/polyline.js';
 import { forecastGaps } from '../forecast/gaps.js';
-import { pulledTogether } from '../forecast/pull.js';
+import { livelinessOf, pulledTogether } from '../forecast/pull.js';
 import type { Piece } from '../pieces/piece.js';
 import { NO_CHOICES } from '../pieces/sewn-as.js';
 import { fabricOf } from '../stitches/fabrics.js';
@@ -144,6 +144,7 @@ describe('reachUnder', () => {
       const list = sew(pieces, [0, 1], { overlapMm, stitches: { ...SETTINGS.stitches, compensationMm } });
       const gaps = forecastGaps(pieces, [0, 1], list, fabricOf('pique'));
       expect(gaps.borderMm).toBeGreaterThan(12);
+      expect(gaps.gaps[0]?.widthMm ?? 0).toBe(gaps.widestMm > 0.25 ? gaps.widestMm : 0);
       return gaps.bareMm2;
     };
     expect(bare(0, 0)).toBeGreaterThan(2);
@@ -152,23 +153,23 @@ describe('reachUnder', () => {
 });
 
 describe('A piece on a fabric of its own', () => {
-  const onFleece = { ...NO_CHOICES, values: { fabric: 'fleece' } };
+  const onStretch = { ...NO_CHOICES, values: { fabric: 'stretch' } };
   const lower = { ...pieceOf([rectangle(0, 0, 20, 20)]), neighbours: [{ piece: 1, borderMm: 20 }] };
   const upper = { ...pieceOf([rectangle(20, 0, 20, 20)]), thread: 1, neighbours: [{ piece: 0, borderMm: 20 }] };
   const pointsOf = (list: StitchList, piece: number): number[] =>
     [...list.x].flatMap((x, i) => (list.piece[i] === piece && list.command[i] === STITCH ? [x, list.y[i]] : []));
 
   it('is sewn as if the whole design lay on it, and nothing else changes', () => {
-    const fleece = { stitches: { ...SETTINGS.stitches, fabric: fabricOf('fleece') } };
-    const mixed = sew([{ ...lower, choices: onFleece }, upper], [0, 1]);
-    expect(pointsOf(mixed, 0)).toEqual(pointsOf(sew([lower, upper], [0, 1], fleece), 0));
+    const stretch = { stitches: { ...SETTINGS.stitches, fabric: fabricOf('stretch') } };
+    const mixed = sew([{ ...lower, choices: onStretch }, upper], [0, 1]);
+    expect(pointsOf(mixed, 0)).toEqual(pointsOf(sew([lower, upper], [0, 1], stretch), 0));
     expect(pointsOf(mixed, 1)).toEqual(pointsOf(sew([lower, upper], [0, 1]), 1));
     expect(Math.max(...pointsOf(mixed, 0))).toBeGreaterThan(Math.max(...pointsOf(sew([lower, upper], [0, 1]), 0)));
   });
 
   it('pulls as that fabric, whatever compensation and overlap the design has', () => {
     const set = { overlapMm: 0, stitches: { ...SETTINGS.stitches, compensationMm: 0 } };
-    const pieces = [{ ...lower, choices: onFleece }, upper];
+    const pieces = [{ ...lower, choices: onStretch }, upper];
     expect(pointsOf(sew(pieces, [0, 1], set), 0)).toEqual(pointsOf(sew(pieces, [0, 1]), 0));
     const bareOn = (list: StitchList): number =>
       forecastGaps(pieces, [0, 1], list, fabricOf('quilting-cotton')).bareMm2;
@@ -189,7 +190,14 @@ describe('pulledTogether', () => {
       return sum;
     };
     expect(shift('quilting-cotton')).toBeGreaterThan(5);
-    expect(shift('pique') / shift('quilting-cotton')).toBeCloseTo(1.75, 1);
+    expect(shift('pique') / shift('quilting-cotton')).toBeCloseTo(1.74, 1);
+    const ways = ['felt', 'quilting-cotton', 'softshell', 'jersey', 'stretch'].map((id) =>
+      livelinessOf(fabricOf(id)),
+    );
+    expect(ways).toEqual([...ways].sort((a, b) => a - b));
+    expect(livelinessOf(fabricOf('quilting-cotton'))).toBeCloseTo(1, 1);
+    // It judges the compensation, and must not depend on it.
+    expect(livelinessOf({ ...fabricOf('pique'), compensationMm: 0 })).toBe(livelinessOf(fabricOf('pique')));
   });
 });
 

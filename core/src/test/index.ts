@@ -18,3 +18,4 @@ export * from './flat-recipe.js';
 export * from './ramp-fit.js';
 export * from './old-recipes.js';
 export * from './same.js';
+export { examine } from '../findings/examined.js';

@@ -1,6 +1,6 @@
 import { curveThrough } from '../geometry/curve.js';
 import { subtract, thicken, type LineStyle } from '../geometry/polygons.js';
-import { areaWithin, distanceToRings, isInside } from '../geometry/polyline.js';
+import { areaWithin, distanceToRings, isInside, lengthOf } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { crossingRungs } from '../test/crossing-rungs.js';
 import { rectangle } from '../test/regions.js';
@@ -109,6 +109,31 @@ describe('strokeColumns', () => {
     const [stem, , middle] = made.columns;
     expect(Math.max(...stem.spine)).toBeGreaterThan(20.5);
     expect(Math.min(...middle.spine.filter((_, i) => i % 2 === 0))).toBeGreaterThan(0.8);
+  });
+
+  it('lets the leg of an R end at both lines it meets, and a line along another be', () => {
+    const runs: Points[] = [
+      [0, 0, 0, 20],
+      [0, 1, 9, 1, 9, 10, 0, 10],
+      [2.5, 10, 10, 20],
+    ];
+    const rings = thicken(runs, 2.4, false, STYLE);
+    const made = strokeColumns({ paths: runs.map(curveThrough), widthMm: 2.4 }, rings, 'mitre');
+    expect(made.bulk).toBeLessThan(1.08);
+    expect(coverOf(rings, made)).toBeGreaterThan(0.97);
+    const twins: Points[] = [
+      [0, 0, 20, 0],
+      [1, 0.3, 21, 0.3],
+    ];
+    const both = strokeColumns(
+      { paths: twins.map(curveThrough), widthMm: 2.4 },
+      thicken(twins, 2.4, false, STYLE),
+      'mitre',
+    );
+    // Neither is cut away because the other one runs beside it.
+    const [longest, second] = both.columns.map(({ spine }) => lengthOf(spine)).sort((a, b) => b - a);
+    expect(longest).toBeGreaterThan(19);
+    expect(second).toBeGreaterThan(17);
   });
 
   it('says how much a line lies over itself', () => {

@@ -34,6 +34,8 @@ const MITRE_RADII = 5.5;
 const MITRE_REACH = 4;
 /** An end that lies within this share of the half-width of another line meets it. */
 const MEETS = 0.9;
+/** No more than so many half-widths are cut off an end. */
+const MOST_CUT = 4;
 /** What butts another column reaches this far under it. */
 const BUTT_OVERLAP = 0.3;
 /** Shorter rungs, at the tips of mitres, are no stitches. */
@@ -57,8 +59,16 @@ type Ending =
       readonly dx: number;
       readonly dy: number;
     }
-  /** It ends at the side of another column that passes through a place along a direction. */
-  | { readonly kind: 'butt'; readonly x: number; readonly y: number; readonly dx: number; readonly dy: number };
+  /** It ends at the sides of other columns. */
+  | { readonly kind: 'butt'; readonly sides: readonly Side[] };
+
+/** Another column passes through a place along a direction. */
+interface Side {
+  readonly x: number;
+  readonly y: number;
+  readonly dx: number;
+  readonly dy: number;
+}
 
 interface Stretch {
   readonly points: Points;
@@ -134,6 +144,7 @@ function stretchesOfRun(run: Points, own: readonly [Ending, Ending], half: numbe
 function endOf(run: Points, atStart: boolean, index: number, runs: readonly Points[], half: number): Ending {
   const n = run.length;
   const [x, y] = atStart ? [run[0], run[1]] : [run[n - 2], run[n - 1]];
+  const sides: Side[] = [];
   for (const [k, other] of runs.entries()) {
     if (k === index) continue;
     const met = nearestOn(other, x, y);
@@ -145,9 +156,9 @@ function endOf(run: Points, atStart: boolean, index: number, runs: readonly Poin
     );
     const isClosed = distance(other[0], other[1], other[m - 2], other[m - 1]) < FLATNESS;
     if (toEnd < half && !isClosed && k > index) continue;
-    return { kind: 'butt', x: met.x, y: met.y, dx: met.dx, dy: met.dy };
+    sides.push(met);
   }
-  return { kind: 'free' };
+  return sides.length > 0 ? { kind: 'butt', sides } : { kind: 'free' };
 }
 
 /** The nearest place of a run, and the direction it has there. */
@@ -183,7 +194,7 @@ function endsAt(points: Points, corner: Corner, half: number, corners: Corners):
   const past = Math.min(MITRE_RADII, Math.sqrt((1 - cosine) / Math.max(1e-6, 1 + cosine))) * half + BUTT_OVERLAP;
   if (corners === 'point') {
     const [x, y] = [points[at * 2], points[at * 2 + 1]];
-    return { comes: { kind: 'through', past }, leaves: { kind: 'butt', x, y, dx: inX, dy: inY } };
+    return { comes: { kind: 'through', past }, leaves: { kind: 'butt', sides: [{ x, y, dx: inX, dy: inY }] } };
   }
   const length = Math.sqrt((inX + outX) ** 2 + (inY + outY) ** 2) || 1;
   const [nx, ny] = [(inX + outX) / length, (inY + outY) / length];
@@ -335,8 +346,10 @@ function drawnPast({ points, start, end }: Stretch, half: number): Points {
   let out = points;
   for (const atStart of [false, true]) {
     const ending = atStart ? start : end;
-    if (ending.kind === 'butt') out = shortOf(out, ending, half, atStart);
-    else out = goneOn(out, ending.kind === 'free' ? half : ending.past, half, atStart);
+    if (ending.kind === 'butt') {
+      // What is cut for one may be enough for the next as well.
+      for (const side of ending.sides) out = shortOf(out, side, half, atStart);
+    } else out = goneOn(out, ending.kind === 'free' ? half : ending.past, half, atStart);
   }
   return out;
 }
@@ -361,22 +374,15 @@ function goneOn(points: Points, past: number, half: number, atStart: boolean): P
   return [...turned, ...points];
 }
 
-/** Without what lies in a column that passes along a direction through its end. */
-function shortOf(
-  points: Points,
-  { x, y, dx, dy }: { x: number; y: number; dx: number; dy: number },
-  half: number,
-  atStart: boolean,
-): Points {
-  const n = points.length;
+/** Without what lies in a column that passes; a run that leads along it stays, since it would go with all of it. */
+function shortOf(points: Points, { x, y, dx, dy }: Side, half: number, atStart: boolean): Points {
+  const n = points.length / 2;
+  const [first, step] = atStart ? [0, 1] : [n - 1, -1];
   const isOut = (i: number): boolean =>
-    Math.abs((points[i] - x) * dy - (points[i + 1] - y) * dx) >= half - BUTT_OVERLAP;
-  if (atStart) {
-    let i = 0;
-    while (i < n - 4 && !isOut(i)) i += 2;
-    return points.slice(i);
-  }
-  let i = n - 2;
-  while (i > 2 && !isOut(i)) i -= 2;
-  return points.slice(0, i + 2);
+    Math.abs((points[i * 2] - x) * dy - (points[i * 2 + 1] - y) * dx) >= half - BUTT_OVERLAP;
+  const most = Math.min(n - 2, Math.ceil((MOST_CUT * half) / RUNG_STEP));
+  let k = 0;
+  while (k < most && !isOut(first + k * step)) k++;
+  if (k >= most) return points;
+  return atStart ? points.slice(k * 2) : points.slice(0, (n - k) * 2);
 }

@@ -1,7 +1,7 @@
 import type { Piece } from '../../pieces/piece.js';
 import { STITCH } from '../../sequence/stitch-list.js';
 import { sayOf, type Check } from '../check.js';
-import { clustersOver } from '../clusters.js';
+import { clustersOver } from '../../forecast/clusters.js';
 import type { Examined } from '../examined.js';
 
 /** Layers of thread (a satin column counts as two): above, needles are deflected; far above, they break. */

@@ -1,9 +1,15 @@
 import { forecastGaps } from '../../forecast/gaps.js';
 import { overlapOf } from '../../stitches/fabrics.js';
+import type { Recipe } from '../../recipe/recipe.js';
 import { mm, type Check } from '../check.js';
+import type { Repair } from '../finding.js';
 
 /** A gap is seen from this width on. */
 const SEEN_MM = 0.4;
+const MOST_FOUND = 30;
+/** An overlap is made larger by so much at once, and never larger than that. */
+const MORE_MM = 0.3;
+const MOST_OVERLAP_MM = 2;
 
 /** Cloth that will show between pieces after the pull. */
 export const GAP_OPENS: Check = {
@@ -12,22 +18,30 @@ export const GAP_OPENS: Check = {
   why: 'The stitches draw the cloth together, and it shows between pieces.',
   find: ({ design, fabric, recipe }) => {
     if (!design || design.pieces.length < 2) return [];
-    const { widestMm, at, bareMm2 } = forecastGaps(design.pieces, design.order, design.stitches, fabric);
-    if (widestMm <= SEEN_MM) return [];
-    const now = recipe?.stitches.overlapMm ?? overlapOf(fabric.compensationMm);
-    const overlapMm = Number(Math.min(2, now + 0.3).toFixed(2));
-    return [
-      {
+    const { gaps } = forecastGaps(design.pieces, design.order, design.stitches, fabric);
+    const repairs = recipe ? repairsOf(recipe.stitches, fabric.compensationMm) : [];
+    return gaps
+      .filter(({ widthMm }) => widthMm > SEEN_MM)
+      .slice(0, MOST_FOUND)
+      .map(({ widthMm, x, y }) => ({
         level: 'advice',
-        text: `A gap of ${mm(widestMm, 2)} between two pieces.`,
-        at,
+        text: `A gap of ${mm(widthMm, 2)} between two pieces.`,
+        at: { x, y },
         pieces: [],
-        harm: widestMm / SEEN_MM,
-        cost: { mm2: bareMm2 },
-        repairs: recipe
-          ? [{ id: 'overlap', label: `Overlap ${mm(overlapMm, 2)}`, safe: true, stitches: { overlapMm } }]
-          : [],
-      },
-    ];
+        harm: widthMm / SEEN_MM,
+        repairs,
+      }));
   },
 };
+
+/** What closes gaps: what the fabric asks for, where somebody set less; then more overlap than that. */
+function repairsOf({ overlapMm: set, compensationMm }: Recipe['stitches'], fabricMm: number): Repair[] {
+  const usual = overlapOf(fabricMm);
+  if ((set !== null && set < usual) || (compensationMm !== null && compensationMm < fabricMm)) {
+    const stitches = { overlapMm: null, compensationMm: null };
+    return [{ id: 'by-fabric', label: 'Overlap and compensation by the fabric', safe: true, stitches }];
+  }
+  const overlapMm = Number(Math.min(MOST_OVERLAP_MM, (set ?? usual) + MORE_MM).toFixed(2));
+  if (overlapMm <= (set ?? usual)) return [];
+  return [{ id: 'overlap', label: `Overlap ${mm(overlapMm, 2)}`, safe: true, stitches: { overlapMm } }];
+}

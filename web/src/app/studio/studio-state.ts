@@ -22,6 +22,9 @@ import type { Box } from './stage/camera';
 export const KNOTS = ['picture', 'colours', 'pieces', 'stitches', 'tidy', 'sew'] as const;
 export type Knot = (typeof KNOTS)[number];
 
+/** What the stage shows of the stitches; the forecast is the sewn look after the pull. */
+export type StageLook = Look | 'forecast';
+
 export type Compare = 'none' | 'lens' | 'split' | 'fade' | 'picture';
 
 /** A place on the picture somebody is asked to point at. */
@@ -57,7 +60,7 @@ export class StudioState {
   private readonly store = inject(ProjectStore);
 
   readonly knot = signal<Knot>('stitches');
-  readonly look = signal<Look>('sewn');
+  readonly look = signal<StageLook>('sewn');
   readonly compare = signal<Compare>('none');
   /** Piece pointed at, by its index. */
   readonly hovered = signal<number | undefined>(undefined);

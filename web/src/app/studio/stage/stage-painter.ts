@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, Injector, signal } from '@angular/core';
-import { frameOf, PREVIEW_MARGIN_MM, type Design, type Look } from '@open-kite/core';
+import { fabricNamed, FABRICS, frameOf, PREVIEW_MARGIN_MM, pulledDesign, type Design } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { SpareWorkers } from '../../convert/spare-workers';
 import { ProjectStore } from '../../project/project-store';
@@ -7,7 +7,7 @@ import { Preferences } from '../../shared/preferences';
 import { LitPicture } from '../lit-picture';
 import { OpenPicture } from '../open-picture';
 import { RenderingActs } from '../rendering/rendering-acts';
-import { StudioState } from '../studio-state';
+import { StudioState, type StageLook } from '../studio-state';
 import { TidyActs } from '../tidy/tidy-acts';
 import { toStage } from './camera';
 import {
@@ -26,6 +26,13 @@ import { Tiles } from './tiles';
 import { STAGE_TOOLS } from './tools';
 import { HandleTool } from './tools/handle-tool';
 import { StrokeTool } from './tools/stroke-tool';
+
+/** A design as it leaves the hoop: each piece drawn together as the fabric it lies on. */
+function forecastOf(design: Design): Design {
+  const whole = fabricNamed(design.fabric.id) ?? FABRICS[0];
+  const own = design.pieces.map(({ choices }) => fabricNamed(choices.values['fabric']) ?? whole);
+  return pulledDesign(design, (piece) => own[piece] ?? whole);
+}
 
 /** Paints cloth, stitches, the picture beside them, what is chosen, and what the tools show. */
 @Injectable()
@@ -56,7 +63,7 @@ export class StagePainter {
   );
   private planned = false;
   private closed = false;
-  private drawn: { readonly design: Design; readonly look: Look } | undefined;
+  private drawn: { readonly design: Design; readonly look: StageLook } | undefined;
   /** What is shown of the picture: all of it while a place on it is asked for. */
   private readonly shown = computed(() => (this.state.picking() ? 'picture' : this.state.compare()));
 
@@ -71,9 +78,10 @@ export class StagePainter {
   }
 
   /** Shows a design; what is still right of the last one stays. */
-  show(design: Design, look: Look): void {
+  show(design: Design, look: StageLook): void {
     if (design === this.drawn?.design && look === this.drawn.look) return;
-    this.tiles.show(design, look, this.conversion.takeSpares(design));
+    if (look === 'forecast') this.tiles.show(forecastOf(design), 'sewn');
+    else this.tiles.show(design, look, this.conversion.takeSpares(design));
     this.drawn = { design, look };
     if (look === 'sewn') void this.standIn(design);
   }

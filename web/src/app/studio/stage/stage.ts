@@ -13,7 +13,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { hoopToSource, PIECES_METHOD, type Look } from '@open-kite/core';
+import { hoopToSource, PIECES_METHOD } from '@open-kite/core';
 import {
   Aperture,
   Blend,
@@ -32,7 +32,7 @@ import { DrawActs } from '../draw/draw-acts';
 import { DrawPane } from '../draw/draw-pane';
 import { GridActs } from '../grid/grid-acts';
 import { GridPane } from '../grid/grid-pane';
-import { StudioState, type Compare, type Picking } from '../studio-state';
+import { StudioState, type Compare, type Picking, type StageLook } from '../studio-state';
 import { ChosenPiece } from './chosen-piece';
 import { pieceAt } from './piece-at';
 import { StagePainter } from './stage-painter';
@@ -87,11 +87,20 @@ export class Stage implements OnDestroy {
     { compare: 'fade', label: 'Fade the picture in', hint: 'The picture faded over the stitches (D)', icon: Blend },
     { compare: 'picture', label: 'Picture alone', hint: 'The picture alone (B)', icon: Image },
   ];
-  protected readonly looks: readonly { look: Look; label: string; hint: string }[] = [
+  private readonly allLooks: readonly { look: StageLook; label: string; hint: string }[] = [
     { look: 'sewn', label: 'Thread', hint: 'As it will look when it is sewn' },
     { look: 'line', label: 'Needle', hint: 'Every stitch as a line, with its needle points' },
     { look: 'density', label: 'Covers', hint: 'How many covers of thread lie over each spot' },
+    { look: 'forecast', label: 'Forecast', hint: 'How the stitches lie when the fabric has been drawn together' },
   ];
+  protected readonly look = computed((): StageLook => {
+    const look = this.state.look();
+    return look === 'forecast' && this.state.knot() !== 'tidy' ? 'sewn' : look;
+  });
+  /** What the cloth does afterwards is looked at while tidying. */
+  protected readonly looks = computed(() =>
+    this.allLooks.filter(({ look }) => look !== 'forecast' || this.state.knot() === 'tidy'),
+  );
 
   private drag: { readonly grip: Grip; x: number; y: number; moved: boolean } | undefined;
   private space = false;
@@ -117,7 +126,7 @@ export class Stage implements OnDestroy {
   constructor() {
     effect(() => {
       const design = this.conversion.design();
-      const look = this.state.look();
+      const look = this.look();
       // Below the grid's own pane nothing of it is seen.
       if (!design || this.grid.open()) return;
       this.painter.show(design, look);

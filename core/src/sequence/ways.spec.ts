@@ -191,9 +191,7 @@ describe('pulledTogether', () => {
     };
     expect(shift('quilting-cotton')).toBeGreaterThan(5);
     expect(shift('pique') / shift('quilting-cotton')).toBeCloseTo(1.74, 1);
-    const ways = ['felt', 'quilting-cotton', 'softshell', 'jersey', 'stretch'].map((id) =>
-      livelinessOf(fabricOf(id)),
-    );
+    const ways = ['felt', 'quilting-cotton', 'softshell', 'jersey', 'stretch'].map((id) => livelinessOf(fabricOf(id)));
     expect(ways).toEqual([...ways].sort((a, b) => a - b));
     expect(livelinessOf(fabricOf('quilting-cotton'))).toBeCloseTo(1, 1);
     // It judges the compensation, and must not depend on it.

@@ -5,6 +5,7 @@ import { distance, type Points } from '../geometry/vector.js';
 import { maskOfRings, type AreaMask } from './area-mask.js';
 import type { Column } from './column.js';
 import { judged, type Columns } from './columns.js';
+import { directionAt } from './direction-along.js';
 import { behindMitre, spanAcross } from './rung-span.js';
 import { dropCrossing, type Rung } from './rungs.js';
 import type { Corners } from './spine-stretches.js';
@@ -221,8 +222,8 @@ function cornersOf(points: Points, closed: boolean, half: number): Corner[] {
   const way = Math.max(LEAST_CORNER_WAY, half * CORNER_WAY);
   const found: Corner[] = [];
   for (let i = 0; i < n; i++) {
-    const before = awayFrom(points, i, -1, way, closed);
-    const after = awayFrom(points, i, 1, way, closed);
+    const before = directionAt(points, i, -1, way, closed);
+    const after = directionAt(points, i, 1, way, closed);
     if (!before || !after) continue;
     const cosine = -(before.dx * after.dx + before.dy * after.dy);
     if (cosine > CORNER_COSINE) continue;
@@ -237,29 +238,6 @@ function cornersOf(points: Points, closed: boolean, half: number): Corner[] {
     if (!kept.some(near)) kept.push(c);
   }
   return kept.sort((a, b) => a.at - b.at);
-}
-
-/** Direction from a point of a run to where the run is so far away; undefined where it ends before. */
-function awayFrom(
-  points: Points,
-  i: number,
-  step: 1 | -1,
-  way: number,
-  closed: boolean,
-): { dx: number; dy: number } | undefined {
-  const n = points.length / 2;
-  for (let k = 1; k < n; k++) {
-    let at = i + k * step;
-    if (at < 0 || at >= n) {
-      if (!closed) return undefined;
-      at = (at + n) % n;
-    }
-    const dx = points[at * 2] - points[i * 2];
-    const dy = points[at * 2 + 1] - points[i * 2 + 1];
-    const length = Math.sqrt(dx * dx + dy * dy);
-    if (length >= way) return { dx: dx / length, dy: dy / length };
-  }
-  return undefined;
 }
 
 interface Ladder {

@@ -29,7 +29,7 @@ interface Asked {
   readonly pixels?: number;
 }
 
-async function sew(drawing: art.ScriptedArt, { widthMm, fabric = 'quilting-cotton', pixels }: Asked): Promise<Sewn> {
+async function made(drawing: art.ScriptedArt, { widthMm, fabric = 'quilting-cotton', pixels }: Asked): Promise<Sewn> {
   const file = Buffer.from(drawing.svg);
   const bytes = pixels ? await sharp(file).resize(pixels).flatten({ background: '#ffffff' }).png().toBuffer() : file;
   const { raster, artwork } = await decodePicture(bytes);
@@ -69,7 +69,7 @@ async function group(
 ): Promise<void> {
   if (groups.length > 0 && !groups.some((wanted) => name.startsWith(wanted))) return;
   const sewn: Sewn[] = [];
-  for (const seed of seeds) sewn.push(await sew(make(seed), asked));
+  for (const seed of seeds) sewn.push(await made(make(seed), asked));
   tell(name, sewn);
   more?.(sewn);
 }
@@ -183,7 +183,7 @@ for (const heightMm of [5, 8, 12, 20]) {
   );
 }
 if (groups.length === 0 || groups.includes('ends')) {
-  const upright = await sew(art.bars(0), {});
+  const upright = await made(art.bars(0), {});
   heading('ends', 'upright bars of 3, 4 and 5 mm');
   let x = 30;
   for (const w of art.BAR_WIDTHS) {

@@ -137,9 +137,9 @@ describe('strokeColumns', () => {
   });
 
   it('says how much a line lies over itself', () => {
-    const hatch: Points = [];
-    for (let i = 0; i < 20; i++) hatch.push(i % 2 === 0 ? 0 : 12, i * 0.5);
-    const { rings, made } = sewn(hatch, 2, false, 'round');
+    const scribble: Points = [];
+    for (let i = 0; i < 20; i++) scribble.push(i % 2 === 0 ? 0 : 12, i * 0.5);
+    const { rings, made } = sewn(scribble, 2, false, 'round');
     expect(made.bulk).toBeGreaterThan(1.5);
     expect(areaWithin(rings)).toBeLessThan(200);
     expect(strokeColumns({ paths: [curveThrough([1, 1, 1, 1])], widthMm: 2 }, rings, 'mitre').columns).toEqual([]);

@@ -127,10 +127,10 @@ const CASES: Readonly<Record<string, { has: Given; hasNot: Given; repair?: strin
   },
   covers: {
     has: {
-      rows: [{ run: hatch(2) }, { run: hatch(1), piece: 1 }],
+      rows: [{ run: layered(2) }, { run: layered(1), piece: 1 }],
       pieces: [pieceOf([rectangle(0, 0, 4, 4)]), pieceOf([rectangle(0, 0, 4, 4)], { layer: 1 })],
     },
-    hasNot: { rows: [{ run: hatch(2) }] },
+    hasNot: { rows: [{ run: layered(2) }] },
   },
   'crowded-points': {
     has: { rows: [{ run: star(9) }] },
@@ -230,7 +230,7 @@ const CASES: Readonly<Record<string, { has: Given; hasNot: Given; repair?: strin
   },
 };
 
-function hatch(layers: number): [number, number][] {
+function layered(layers: number): [number, number][] {
   const out: [number, number][] = [];
   for (let k = 0; k < layers; k++)
     for (let y = 0; y < 4; y += 0.4) out.push([k % 2 === 0 ? 0 : 4, y], [k % 2 === 0 ? 4 : 0, y]);

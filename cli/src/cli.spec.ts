@@ -116,14 +116,15 @@ describe('open-kite', () => {
     expect((await kite('convert', at('faults.svg'), '--repair', 'some', '--out', at('x.csv'))).code).toBe(2);
   });
 
-  it('renders every look that is built', async () => {
+  it('renders every look', async () => {
     await kite('convert', CREST, '--out', at('g.csv'));
-    for (const look of ['sewn', 'line', 'density']) {
+    for (const look of ['sewn', 'line', 'density', 'forecast']) {
       expect(
         (await kite('render', at('g.csv'), '--out', at(`${look}.png`), '--px-per-mm', '4', '--look', look)).code,
       ).toBe(0);
       expect(readFileSync(at(`${look}.png`)).readUInt32BE(16)).toBe(424);
     }
+    expect(readFileSync(at('forecast.png')).equals(readFileSync(at('sewn.png')))).toBeFalse();
   });
 
   it('gives the same bytes twice', async () => {

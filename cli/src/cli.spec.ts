@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSy
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { defaultRecipe } from '@open-kite/core';
+import { createRaster, defaultRecipe, writePng } from '@open-kite/core';
 import { decodePicture } from '@open-kite/server';
 
 const ROOT = fileURLToPath(new URL('../..', import.meta.url));
@@ -310,6 +310,14 @@ describe('open-kite', () => {
     expect(code).toBe(2);
     expect(err).toContain('outlines');
     expect(existsSync(at('words.csv'))).toBeFalse();
+  });
+
+  it('says so where a picture has nothing to sew', async () => {
+    writeFileSync(at('clear.png'), writePng(createRaster(60, 40)));
+    const { code, err } = await kite('convert', at('clear.png'), '--quiet', '--out', at('clear.csv'));
+    expect(code).toBe(2);
+    expect(err).toMatch(/clear\.png: there is nothing in this picture that can be sewn\. All of it is bare/);
+    expect(existsSync(at('clear.csv'))).toBeFalse();
   });
 
   it('says what is wrong on one line, exits with 2 and leaves nothing behind', async () => {

@@ -108,9 +108,11 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   );
   note();
   progress.end();
-  if (design.stitches.count <= 1 && artwork) {
-    const why = artwork.problems.map(({ text }) => ` ${text}`).join('');
-    throw about(file, new Error(`there is nothing in this artwork that can be sewn.${why}`));
+  if (design.stitches.count <= 1) {
+    const why = artwork
+      ? artwork.problems.map(({ text }) => ` ${text}`).join('')
+      : ' All of it is bare: transparent, a plain ground that is dropped (--ground keep sews it), or left bare by the recipe.';
+    throw about(file, new Error(`there is nothing in this ${artwork ? 'artwork' : 'picture'} that can be sewn.${why}`));
   }
   const prepared = (): Promise<Raster> => preparedPicture(pictureOfInput(input), cache);
   return { design, recipe: mended, decoded, prepared, seconds };

@@ -15,14 +15,21 @@ export interface Check {
   readonly find: (examined: Examined) => Omit<Finding, 'kind' | 'why'>[];
 }
 
-/** A repair that says something of one piece; none where the piece cannot be named. */
+/** Whether a piece is one of several parts that are left of one shape: what is said of one holds for all of them. */
+function isPartOfShape(piece: Piece, pieces: readonly Piece[]): boolean {
+  const { object, layer, shapeMm2, areaMm2 } = piece;
+  if (shapeMm2 <= areaMm2) return false;
+  return pieces.some((p) => p !== piece && p.object === object && p.layer === layer && p.shapeMm2 === shapeMm2);
+}
+
+/** A repair that says something of one piece; none where the piece cannot be named by itself. */
 export function sayOf(
   examined: Examined,
   piece: Piece,
   repair: Omit<Repair, 'decisions'>,
   say: (at: PieceRef) => PieceDecision,
 ): Repair[] {
-  const at = examined.refOf(piece);
+  const at = isPartOfShape(piece, examined.design?.pieces ?? []) ? undefined : examined.refOf(piece);
   return at ? [{ ...repair, decisions: [say(at)] }] : [];
 }
 

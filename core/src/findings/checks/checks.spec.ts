@@ -312,6 +312,13 @@ describe('checks', () => {
     );
   });
 
+  it('offer no repair of a part that cannot be named without the other parts of its shape', () => {
+    const part = (y: number): Piece => linePieceOf([0, y, 20, y], 0.5, { shapeMm2: 400 });
+    const found = check('thin-line-sinks', { pieces: [part(0), part(9)], fabric: 'towelling' });
+    expect(found.map(({ repairs }) => repairs.length)).toEqual([0, 0]);
+    expect(check('thin-line-sinks', { pieces: [part(0)], fabric: 'towelling' })[0].repairs.length).toBe(1);
+  });
+
   it('know rows that follow guide lines, wide satin and lines three times over', () => {
     const bar = pieceOf([rectangle(0, 0, 40, 9)], { choices: { ...NO_CHOICES, guides: [[0, 0, 40, 0]] } });
     expect(check('rows-along-edge', { pieces: [bar], rowAngles: [0] })).toEqual([]);

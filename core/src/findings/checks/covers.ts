@@ -1,8 +1,9 @@
 import type { Piece } from '../../pieces/piece.js';
 import { STITCH } from '../../sequence/stitch-list.js';
-import { sayOf, type Check } from '../check.js';
+import type { Check } from '../check.js';
 import { clustersOver } from '../../forecast/clusters.js';
 import type { Examined } from '../examined.js';
+import type { Repair } from '../finding.js';
 
 /** Layers of thread (a satin column counts as two): above, needles are deflected; far above, they break. */
 const LIMIT = 6;
@@ -38,17 +39,18 @@ export const COVERS: Check = {
         harm: most / LIMIT,
         cost: { mm2 },
         // What lies below is cut where something lies over it.
-        repairs: there.some(({ layer }) => layer > below.layer)
-          ? sayOf(examined, below, { id: 'cut', label: 'Cut what lies below', safe: true }, (ref) => ({
-              kind: 'hidden',
-              at: ref,
-              cut: true,
-            }))
-          : [],
+        repairs: there.some(({ layer }) => layer > below.layer) ? cutBelow(examined, below) : [],
       };
     });
   },
 };
+
+/** Cuts what lies over a piece out of it, and out of all other parts of its shape. */
+function cutBelow(examined: Examined, piece: Piece): Repair[] {
+  const at = examined.refOf(piece);
+  const decisions = at && [{ kind: 'hidden' as const, at, cut: true }];
+  return decisions ? [{ id: 'cut', label: 'Cut what lies below', safe: true, decisions }] : [];
+}
 
 /** Pieces with needle points near a place, in sewing order. */
 function piecesAt({ sewing: { stitches: list }, design }: Examined, { x, y }: { x: number; y: number }): Piece[] {

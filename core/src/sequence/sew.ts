@@ -1,5 +1,5 @@
 import type { Piece } from '../pieces/piece.js';
-import { distance, type Points } from '../geometry/vector.js';
+import { direction, distance, type Points } from '../geometry/vector.js';
 import { overlapOf } from '../stitches/fabrics.js';
 import { clothOf } from '../stitches/generate.js';
 import { runAlong } from '../stitches/running.js';
@@ -182,7 +182,7 @@ function tieOff(writer: StitchWriter, thread: number): void {
 }
 
 /** A tie goes back beside the way it came: no needle point in the hole of another. */
-const TIE_TURN = (17.4 * Math.PI) / 180;
+const TIE_TURN = direction(17.4);
 
 /** Needle points of a tie from the start of a run on: along it, back beside that, and along it again. */
 function tieAlong(run: Points): [number, number][] {
@@ -194,7 +194,7 @@ function tieAlong(run: Points): [number, number][] {
   const n = run.length;
   const on = Math.min(n - 2, 6);
   const side = ux * (run[on + 1] - y) - uy * (run[on] - x) >= 0 ? 1 : -1;
-  const [cos, sin] = [Math.cos(TIE_TURN), Math.sin(TIE_TURN) * side];
+  const [cos, sin] = [TIE_TURN.x, TIE_TURN.y * side];
   const bx = fx - length * (ux * cos + uy * sin);
   const by = fy - length * (uy * cos - ux * sin);
   return [

@@ -1,3 +1,4 @@
+import { reversed } from '../geometry/polyline.js';
 import { distance } from '../geometry/vector.js';
 import type { Column } from '../trace/column.js';
 import type { SewnShape } from './stitch-kind.js';
@@ -65,14 +66,10 @@ function cutStart({ rungs, spine }: Pick<Column, 'rungs' | 'spine'>, mm: number)
 }
 
 /** A ladder seen from its other end. */
-function turned({ rungs, spine }: Pick<Column, 'rungs' | 'spine'>): Pick<Column, 'rungs' | 'spine'> {
-  const back = (list: readonly number[], width: number): number[] => {
-    const out: number[] = [];
-    for (let i = list.length - width; i >= 0; i -= width) out.push(...list.slice(i, i + width));
-    return out;
-  };
-  return { rungs: back(rungs, 4), spine: back(spine, 2) };
-}
+const turned = ({ rungs, spine }: Pick<Column, 'rungs' | 'spine'>): Pick<Column, 'rungs' | 'spine'> => ({
+  rungs: reversed(rungs),
+  spine: reversed(spine),
+});
 
 /** Whether the piece goes on under a neighbour beyond an end of a column. */
 function isUnder({ rungs }: Column, end: 0 | 1, reachAt: SewnShape['reachAt'] | undefined): boolean {

@@ -1,3 +1,4 @@
+import { principalAxis } from '../geometry/principal-axis.js';
 import type { AreaMask } from './area-mask.js';
 import type { Column } from './column.js';
 
@@ -67,7 +68,7 @@ export function patchOver({ pixels }: BareRest, mask: AreaMask): Column | undefi
     left + ((i % width) + 0.5) / scale,
     top + (Math.floor(i / width) + 0.5) / scale,
   ];
-  const [cx, cy, ux, uy] = axis(pixels.map(at));
+  const { x: cx, y: cy, dx: ux, dy: uy } = principalAxis(pixels.flatMap(at));
   // Across every place along the axis, how far the part and its surroundings reach.
   const spans = new Map<number, [number, number]>();
   for (const i of near) {
@@ -101,19 +102,4 @@ function grown(pixels: readonly number[], { width, inside }: AreaMask, reach: nu
     }
   }
   return out;
-}
-
-/** Middle of some places and the direction they lie along. */
-function axis(places: readonly (readonly [number, number])[]): [cx: number, cy: number, ux: number, uy: number] {
-  const n = places.length;
-  const cx = places.reduce((s, [x]) => s + x, 0) / n;
-  const cy = places.reduce((s, [, y]) => s + y, 0) / n;
-  let [xx, xy, yy] = [0, 0, 0];
-  for (const [x, y] of places) {
-    xx += (x - cx) ** 2;
-    xy += (x - cx) * (y - cy);
-    yy += (y - cy) ** 2;
-  }
-  const angle = Math.atan2(2 * xy, xx - yy) / 2;
-  return [cx, cy, Math.cos(angle), Math.sin(angle)];
 }

@@ -1,4 +1,5 @@
 import { lengthOf, reversed } from '../geometry/polyline.js';
+import { principalAxis } from '../geometry/principal-axis.js';
 import { distance, type Points } from '../geometry/vector.js';
 import { deepest, radiusAt, type AreaMask } from './area-mask.js';
 import type { Branch, Skeleton } from './skeleton.js';
@@ -142,37 +143,10 @@ function mergeJunctions(branches: readonly Branch[], mask: AreaMask): Branch[] {
 /** A shape without any middle line, a dot, has its longer axis as one. */
 export function axisOf(mask: AreaMask): Spine {
   const { width, inside } = mask;
-  let [n, sx, sy] = [0, 0, 0];
-  const each = (visit: (x: number, y: number) => void): void => {
-    for (let i = 0; i < inside.length; i++) if (inside[i]) visit((i % width) + 0.5, Math.floor(i / width) + 0.5);
-  };
-  each((x, y) => {
-    n++;
-    sx += x;
-    sy += y;
-  });
-  const cx = sx / Math.max(1, n);
-  const cy = sy / Math.max(1, n);
-  let [xx, xy, yy] = [0, 0, 0];
-  each((x, y) => {
-    xx += (x - cx) ** 2;
-    xy += (x - cx) * (y - cy);
-    yy += (y - cy) ** 2;
-  });
-  // The axis of the larger of the two moments.
-  const half = (xx - yy) / 2;
-  const root = Math.sqrt(half * half + xy * xy);
-  let dx = half + root;
-  let dy = xy;
-  if (Math.abs(dx) + Math.abs(dy) < 1e-9) [dx, dy] = half >= 0 ? [1, 0] : [0, 1];
-  const length = Math.sqrt(dx * dx + dy * dy);
+  const places: Points = [];
+  for (let i = 0; i < inside.length; i++) if (inside[i]) places.push((i % width) + 0.5, Math.floor(i / width) + 0.5);
+  const { x, y, dx, dy } = principalAxis(places);
   const reach = Math.max(1, deepest(mask).radius * 0.5);
-  const [ux, uy] = [(dx / length) * reach, (dy / length) * reach];
-  return {
-    points: [cx - ux, cy - uy, cx + ux, cy + uy],
-    closed: false,
-    startButts: false,
-    endButts: false,
-    passes: [],
-  };
+  const points = [x - dx * reach, y - dy * reach, x + dx * reach, y + dy * reach];
+  return { points, closed: false, startButts: false, endButts: false, passes: [] };
 }

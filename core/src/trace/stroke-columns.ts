@@ -1,5 +1,5 @@
 import { flatten, type Curve } from '../geometry/curve.js';
-import { isInside, lengthOf } from '../geometry/polyline.js';
+import { isInside, lengthOf, reversed } from '../geometry/polyline.js';
 import { createSegmentGrid, type SegmentGrid } from '../geometry/segment-grid.js';
 import { distance, type Points } from '../geometry/vector.js';
 import { maskOfRings, type AreaMask } from './area-mask.js';
@@ -346,10 +346,7 @@ function goneOn(points: Points, past: number, half: number, atStart: boolean): P
   for (let way = RUNG_STEP; way < past + RUNG_STEP; way += RUNG_STEP) {
     more.push(x + (dx / length) * way, y + (dy / length) * way);
   }
-  if (!atStart) return [...points, ...more];
-  const turned: Points = [];
-  for (let i = more.length - 2; i >= 0; i -= 2) turned.push(more[i], more[i + 1]);
-  return [...turned, ...points];
+  return atStart ? [...reversed(more), ...points] : [...points, ...more];
 }
 
 /** Without what lies in a column that passes; a run that leads along it stays, since it would go with all of it. */

@@ -1,4 +1,5 @@
 import { leaveBare, type Check } from '../check.js';
+import type { Repair } from '../finding.js';
 
 /** Edge shades: many narrow pieces of a thread that sews little else. */
 const NARROW_MM = 1.1;
@@ -33,12 +34,16 @@ export const FRINGE: Check = {
             changes: 1,
             stitches: own.reduce((sum, p) => sum + examined.pieceStitches()[design.pieces.indexOf(p)], 0),
           },
-          repairs: ((list) =>
-            list.length > 0
-              ? [{ ...list[0], label: 'Leave them bare', decisions: list.flatMap((r) => r.decisions ?? []) }]
-              : [])(own.flatMap((piece) => leaveBare(examined, piece))),
+          repairs: together(own.flatMap((piece) => leaveBare(examined, piece))),
         },
       ];
     });
   },
 };
+
+/** The same said of several pieces, as one repair. */
+function together(repairs: readonly Repair[]): Repair[] {
+  const [first] = repairs;
+  const decisions = repairs.flatMap((repair) => repair.decisions ?? []);
+  return repairs.length > 0 ? [{ ...first, label: 'Leave them bare', decisions }] : [];
+}

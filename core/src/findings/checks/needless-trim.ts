@@ -1,4 +1,4 @@
-import { CHANGE, JUMP, STOP, TRIM } from '../../sequence/stitch-list.js';
+import { JUMP, TRIM } from '../../sequence/stitch-list.js';
 import { mm, type Check } from '../check.js';
 
 /** The thread goes on so near that it need not have been cut. */
@@ -16,7 +16,7 @@ export const NEEDLESS_TRIM: Check = {
       if (list.command[i] !== TRIM) continue;
       const next = i + 1;
       const goesOn = next < list.count && list.command[next] === JUMP && list.thread[next] === list.thread[i];
-      if (!goesOn || list.command[next] === CHANGE || list.command[next] === STOP) continue;
+      if (!goesOn) continue;
       const gap = Math.sqrt((list.x[next] - list.x[i]) ** 2 + (list.y[next] - list.y[i]) ** 2);
       if (gap < NEAR_MM) places.push({ x: list.x[i], y: list.y[i], gap });
     }

@@ -30,6 +30,7 @@ import type { Recipe } from './recipe/recipe.js';
 import { PieceStitches } from './sequence/piece-stitches.js';
 import { renderingsBelow } from './sequence/order.js';
 import type { SewSettings } from './sequence/sew-settings.js';
+import { TIES } from './sequence/ties.js';
 import { fabricOf } from './stitches/fabrics.js';
 import type { Trace } from './trace/trace.js';
 
@@ -340,7 +341,8 @@ function groundAlone({ palette, ground }: Reduced['map']): boolean {
 }
 
 /** How a recipe wants its pieces sewn. */
-export function sewSettings({ cloth, stitches, order: { trimOverMm, hideTravel } }: Recipe): SewSettings {
+export function sewSettings({ cloth, stitches, order }: Recipe): SewSettings {
+  const { trimOverMm, hideTravel, trims = 'beyond', tie = TIES[0].id } = order;
   const { angleStep, overlapMm, ...shared } = stitches;
-  return { stitches: { ...shared, fabric: fabricOf(cloth.fabric) }, angleStep, overlapMm, trimOverMm, hideTravel };
+  return { stitches: { ...shared, fabric: fabricOf(cloth.fabric) }, angleStep, overlapMm, trimOverMm, hideTravel, trims, tie };
 }

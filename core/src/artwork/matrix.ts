@@ -1,4 +1,6 @@
 import { compose, fromDefinition, fromTransformAttribute } from 'transformation-matrix';
+import type { Curve } from '../geometry/curve.js';
+import type { Points } from '../geometry/vector.js';
 
 /** Affine map: x' = a x + c y + e, y' = b x + d y + f. */
 export interface Matrix {
@@ -27,6 +29,28 @@ export function chain(outer: Matrix, inner: Matrix): Matrix {
 export function mapPoint(m: Matrix, x: number, y: number): [number, number] {
   return [m.a * x + m.c * y + m.e, m.b * x + m.d * y + m.f];
 }
+
+/** The map back. */
+export function inverseOf({ a, b, c, d, e, f }: Matrix): Matrix {
+  const k = 1 / (a * d - b * c);
+  return { a: d * k, b: -b * k, c: -c * k, d: a * k, e: (c * f - d * e) * k, f: (b * e - a * f) * k };
+}
+
+export const isIdentity = ({ a, b, c, d, e, f }: Matrix): boolean =>
+  a === 1 && b === 0 && c === 0 && d === 1 && e === 0 && f === 0;
+
+/** A run of points under a map. */
+export function mapRun(m: Matrix, run: Points): Points {
+  const out: Points = new Array<number>(run.length);
+  for (let i = 0; i < run.length; i += 2) {
+    out[i] = m.a * run[i] + m.c * run[i + 1] + m.e;
+    out[i + 1] = m.b * run[i] + m.d * run[i + 1] + m.f;
+  }
+  return out;
+}
+
+/** A curve under a map. */
+export const mapCurve = (m: Matrix, { points, kinds }: Curve): Curve => ({ points: mapRun(m, points), kinds });
 
 /** How much a map enlarges lengths, as the root of what it does to areas. */
 export function scaleOf({ a, b, c, d }: Matrix): number {

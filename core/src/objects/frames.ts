@@ -1,4 +1,4 @@
-import { mapPoint, scaleOf, type Matrix } from '../artwork/matrix.js';
+import { inverseOf, isIdentity, mapPoint, scaleOf } from '../artwork/matrix.js';
 import { curveThrough, flattenRing, type Curve } from '../geometry/curve.js';
 import { areaWithin, boundsOf, type Bounds } from '../geometry/polyline.js';
 import type { Point, Points } from '../geometry/vector.js';
@@ -17,14 +17,6 @@ export interface Frame {
 }
 
 const CLOTH: Frame = { toHoop: (x, y) => ({ x, y }), toFrame: (u, v) => ({ u, v }), unitMm: 1 };
-
-const isIdentity = ({ a, b, c, d, e, f }: Matrix): boolean =>
-  a === 1 && b === 0 && c === 0 && d === 1 && e === 0 && f === 0;
-
-function inverse({ a, b, c, d, e, f }: Matrix): Matrix {
-  const k = 1 / (a * d - b * c);
-  return { a: d * k, b: -b * k, c: -c * k, d: a * k, e: (c * f - d * e) * k, f: (b * e - a * f) * k };
-}
 
 /**
  * The frame of an object; null is that of the cloth, in mm. A picture's counts shares of its source's sides, a shape's
@@ -46,7 +38,7 @@ export function objectFrame(objects: readonly DesignObject[], id: string | null,
       const outer = objectFrame(objects, object.on, depth + 1);
       const { place } = object;
       if (isIdentity(place)) return outer;
-      const back = inverse(place);
+      const back = inverseOf(place);
       return {
         toHoop: (u, v) => {
           const [x, y] = mapPoint(place, u, v);

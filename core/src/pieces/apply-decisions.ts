@@ -1,12 +1,12 @@
 import { groupRings, unite } from '../geometry/polygons.js';
 import { boundsOf } from '../geometry/polyline.js';
-import { fromRings, type Area } from './area.js';
+import { fromRings, movedArea, type Area } from './area.js';
 import type { Paint } from './paint.js';
 import type { AreaGradient } from './area-gradient.js';
 import type { GradientChoice } from './gradient-choice.js';
 import type { BarePiece } from './piece.js';
 import { NO_CHOICES } from './sewn-as.js';
-import { candidateOf, findAgain, type Candidate, type ToHoop } from './find-again.js';
+import { candidateOf, findAgain, movedFrame, onCloth, type Candidate, type ToHoop } from './find-again.js';
 import type { PieceDecision } from './piece-decisions.js';
 import type { PieceRef, ThreadChoice } from './piece-ref.js';
 import { choicesWith, shapesPieces } from './stitch-choices.js';
@@ -53,9 +53,7 @@ export function applyDecisions(
   const candidates: Candidate[] = [];
   const owner: number[] = [];
   const list = (area: Area, index: number): void => {
-    candidates.push(
-      candidateOf(area.object, area.part, area.rings, area.hex, area.areaMm2 / place.wholeMm2(area.object)),
-    );
+    candidates.push(candidateOf(area, place.wholeMm2(area.object)));
     owner.push(index);
   };
   found.forEach(list);
@@ -98,13 +96,19 @@ export function applyDecisions(
       case 'hidden':
         areas[at] = { ...said, cut: decision.cut };
         return;
+      case 'place':
+        areas[at] = lifted(movedArea(said, onCloth(decision.by, place.toHoopOf(decision.at.object))));
+        return;
       case 'stitch':
       case 'guides':
       case 'entry':
       case 'exit':
+      case 'connect':
+      case 'stop':
+      case 'rows':
         areas[at] = {
           ...said,
-          choices: choicesWith(area.choices ?? NO_CHOICES, decision, place.toHoopOf(decision.at.object)),
+          choices: choicesWith(area.choices ?? NO_CHOICES, decision, frameOf(area, place)),
         };
         return;
       case 'thread': {
@@ -114,7 +118,7 @@ export function applyDecisions(
         return;
       }
       case 'gradient':
-        areas[at] = { ...said, fill: decision.fill ? fillOf(decision.fill, area.object, place) : undefined };
+        areas[at] = { ...said, fill: decision.fill ? fillOf(decision.fill, area, place) : undefined };
         return;
       case 'order': {
         const before = typeof decision.before === 'string' ? decision.before : find(decision.before);
@@ -156,12 +160,10 @@ export function applyDecisions(
 }
 
 /** A gradient as it was chosen, on the cloth. */
-function fillOf(
-  { id, shape, way, stops, layers }: GradientChoice,
-  object: string,
-  { toHoopOf, paintOf, hexOf }: DecisionPlace,
-): AreaGradient {
-  const toHoop = toHoopOf(object);
+function fillOf({ id, shape, way, stops, layers }: GradientChoice, area: Area, decisions: DecisionPlace): AreaGradient {
+  const { paintOf, hexOf } = decisions;
+  const { object } = area;
+  const toHoop = frameOf(area, decisions);
   const [start, end] = [toHoop(way[0], way[1]), toHoop(way[2], way[3])];
   return {
     id,
@@ -177,6 +179,12 @@ function fillOf(
     }),
   };
 }
+
+/** Frame of an area: that of its object, moved as it was moved itself. */
+const frameOf = ({ object, moved }: Area, { toHoopOf }: DecisionPlace): ToHoop => movedFrame(toHoopOf(object), moved);
+
+/** What was moved lies over what was found beside it. */
+const lifted = (area: Area): Area => (area.origin === 'traced' ? { ...area, layer: area.layer + 1 } : area);
 
 function bareOf(area: Area, decision: number): BarePiece {
   return {

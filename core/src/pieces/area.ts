@@ -1,5 +1,6 @@
 import { curveThrough, flattenRing, type Curve } from '../geometry/curve.js';
 import { areaWithin } from '../geometry/polyline.js';
+import { chain, mapCurve, mapPoint, mapRun, scaleOf, type Matrix } from '../artwork/matrix.js';
 import type { Points } from '../geometry/vector.js';
 import type { AreaGradient } from './area-gradient.js';
 import { FLATNESS_MM } from './piece.js';
@@ -28,6 +29,8 @@ export interface Area {
   readonly line?: { readonly paths: readonly Curve[]; readonly widthMm: number };
   /** Index among the faces of the trace, while it is exactly one of them. */
   readonly face?: number;
+  /** How it was moved from where it was found. */
+  readonly moved?: Matrix;
   /** Gradient it is filled with. */
   readonly fill?: AreaGradient;
 
@@ -61,3 +64,28 @@ export function flattenOutline(outline: readonly Curve[]): Points[] {
 export function lineArea(area: Area, run: Points, widthMm: number, rings: Points[]): Area {
   return { ...area, ...fromRings(rings), face: undefined, line: { paths: [curveThrough(run)], widthMm } };
 }
+
+/** An area under a map of the cloth: what it was drawn as, and what is laid over it, go with it. */
+export function mappedArea(area: Area, m: Matrix): Area {
+  const scale = scaleOf(m);
+  const { line, fill, shapeMm2 } = area;
+  const end = (x: number, y: number): [number, number] => mapPoint(m, x, y);
+  const [x1, y1] = fill ? end(fill.x1, fill.y1) : [0, 0];
+  const [x2, y2] = fill ? end(fill.x2, fill.y2) : [0, 0];
+  return {
+    ...area,
+    outline: area.outline.map((curve) => mapCurve(m, curve)),
+    rings: area.rings.map((ring) => mapRun(m, ring)),
+    areaMm2: area.areaMm2 * scale * scale,
+    shapeMm2: shapeMm2 === undefined ? undefined : shapeMm2 * scale * scale,
+    line: line && { paths: line.paths.map((path) => mapCurve(m, path)), widthMm: line.widthMm * scale },
+    fill: fill && { ...fill, x1, y1, x2, y2 },
+    face: undefined,
+  };
+}
+
+/** An area that somebody moved: it is still known by where it was found. */
+export const movedArea = (area: Area, m: Matrix): Area => ({
+  ...mappedArea(area, m),
+  moved: area.moved ? chain(m, area.moved) : m,
+});

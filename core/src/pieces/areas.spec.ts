@@ -10,7 +10,7 @@ import { artworkAreas } from './artwork-areas.js';
 import { cutHidden } from './cut-hidden.js';
 import { curvePath, pathCurve, type DrawnPath } from './drawn.js';
 import { neighboursByPainting } from './neighbours.js';
-import { candidateOf, findAgain } from './find-again.js';
+import { candidateOf, findAgain, type Candidate } from './find-again.js';
 
 const area = (left: number, top: number, side: number, layer = 0, more: Partial<Area> = {}): Area => ({
   origin: 'artwork',
@@ -189,13 +189,15 @@ describe('neighboursByPainting', () => {
 });
 
 describe('findAgain', () => {
+  const candidate = (object: string, part: string | undefined, ring: Points, hex: string, share: number): Candidate =>
+    candidateOf({ ...area(0, 0, 1), ...fromRings([ring]), object, part, hex, areaMm2: share }, 1);
   const toHoop = (u: number, v: number): { x: number; y: number } => ({ x: u * 100, y: v * 100 });
   const at = (u: number, v: number, hex: string, share: number): number =>
     findAgain(
       [
-        candidateOf('p', undefined, [rectangle(0, 0, 40, 40)], '#204060', 0.16),
-        candidateOf('p', undefined, [rectangle(10, 10, 8, 8)], '#c04020', 0.0064),
-        candidateOf('d1', undefined, [rectangle(60, 60, 8, 8)], '#204060', 0.0064),
+        candidate('p', undefined, rectangle(0, 0, 40, 40), '#204060', 0.16),
+        candidate('p', undefined, rectangle(10, 10, 8, 8), '#c04020', 0.0064),
+        candidate('d1', undefined, rectangle(60, 60, 8, 8), '#204060', 0.0064),
       ],
       { object: 'p', anchor: { u, v, hex, share } },
       toHoop,
@@ -220,7 +222,7 @@ describe('findAgain', () => {
 
   it('finds drawn pieces by name and never by place', () => {
     expect(at(0.64, 0.64, '#204060', 0.0064)).toBe(-1);
-    const copies = [undefined, '2'].map((part) => candidateOf('d1', part, [rectangle(0, 0, 1, 1)], '#000000', 1));
+    const copies = [undefined, '2'].map((part) => candidate('d1', part, rectangle(0, 0, 1, 1), '#000000', 1));
     expect(findAgain(copies, { object: 'd1' }, toHoop)).toBe(0);
     expect(findAgain(copies, { object: 'd1', part: '2' }, toHoop)).toBe(1);
     expect(findAgain(copies, { object: 'd2' }, toHoop)).toBe(-1);

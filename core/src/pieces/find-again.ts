@@ -1,8 +1,10 @@
+import { chain, inverseOf, mapPoint, mapRun, scaleOf, type Matrix } from '../artwork/matrix.js';
 import { ciede2000, rgbToLab } from '../colour/ciede2000.js';
 import { fromHex } from '../colour/srgb.js';
 import { boundsOf, distanceToRings, isInside, type Bounds } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import type { Anchor } from '../trace/colour-decisions.js';
+import type { Area } from './area.js';
 import { ringsOf, type Piece } from './piece.js';
 import type { PieceRef } from './piece-ref.js';
 
@@ -21,6 +23,36 @@ export interface Candidate {
 
 /** A place of an object's own frame on the cloth: mm around the hoop's middle. */
 export type ToHoop = (u: number, v: number) => { readonly x: number; readonly y: number };
+
+/** A frame of an object, where a piece that was found in it has been moved on the cloth. */
+export const movedFrame = (toHoop: ToHoop, moved: Matrix | undefined): ToHoop =>
+  moved
+    ? (u, v) => {
+        const { x, y } = toHoop(u, v);
+        const [mx, my] = mapPoint(moved, x, y);
+        return { x: mx, y: my };
+      }
+    : toHoop;
+
+/** A frame as an affine map: those of all objects are. */
+export function frameMatrix(toHoop: ToHoop): Matrix {
+  const o = toHoop(0, 0);
+  const u = toHoop(1, 0);
+  const v = toHoop(0, 1);
+  return { a: u.x - o.x, b: u.y - o.y, c: v.x - o.x, d: v.y - o.y, e: o.x, f: o.y };
+}
+
+/** A map of an object's own frame, as one of the cloth. */
+export function onCloth(by: Matrix, toHoop: ToHoop): Matrix {
+  const frame = frameMatrix(toHoop);
+  return chain(chain(frame, by), inverseOf(frame));
+}
+
+/** A map of the cloth, as one of an object's own frame. */
+export function inFrame(m: Matrix, toHoop: ToHoop): Matrix {
+  const frame = frameMatrix(toHoop);
+  return chain(chain(inverseOf(frame), m), frame);
+}
 
 /** A piece found at the place of a reference may differ in colour (CIEDE2000) and in area by this much. */
 const FAR_IN_COLOUR = 12;
@@ -85,14 +117,17 @@ export interface Yardstick {
 /** The pieces of a design, to be found again; of the threads of a gradient only the first is. */
 export function candidatesOf(pieces: readonly Piece[], { wholeMm2, colours }: Yardstick): Candidate[] {
   return pieces.map((piece, i): Candidate => {
-    const { object, part, bounds, shapeMm2, colour, partOf } = piece;
+    const { object, part, colour, partOf, moved } = piece;
+    const back = moved && inverseOf(moved);
+    const rings = ringsOf(piece);
+    const home = back ? rings.map((ring) => mapRun(back, ring)) : rings;
     return {
       object,
       part: partOf === i ? part : `${FOLLOWS}${partOf}`,
-      rings: ringsOf(piece),
-      bounds,
+      rings: home,
+      bounds: back ? boundsOf(home) : piece.bounds,
       hex: colours[colour]?.anchor.hex ?? '#000000',
-      share: shapeMm2 / wholeMm2(object),
+      share: homeMm2(piece) / wholeMm2(object),
     };
   });
 }
@@ -106,10 +141,17 @@ export function refOfPiece(
   { wholeMm2, colours }: Yardstick,
   toFrame: (x: number, y: number) => { readonly u: number; readonly v: number },
 ): PieceRef {
-  const { object, part, origin, anchor, shapeMm2, colour } = piece;
+  const { object, part, origin, anchor, colour, moved } = piece;
   if (origin === 'drawn' || origin === 'outline') return part === undefined ? { object } : { object, part };
   const hex = colours[colour]?.anchor.hex ?? '#000000';
-  return { object, anchor: { hex, ...toFrame(anchor.x, anchor.y), share: Math.min(1, shapeMm2 / wholeMm2(object)) } };
+  const [x, y] = moved ? mapPoint(inverseOf(moved), anchor.x, anchor.y) : [anchor.x, anchor.y];
+  return { object, anchor: { hex, ...toFrame(x, y), share: Math.min(1, homeMm2(piece) / wholeMm2(object)) } };
+}
+
+/** Area of the shape a piece was found as, before it was made larger or smaller. */
+function homeMm2({ shapeMm2, moved }: Piece): number {
+  const scale = moved ? scaleOf(moved) : 1;
+  return shapeMm2 / (scale * scale);
 }
 
 /** Places that differ by less are the same, as shares of a picture's sides. */
@@ -126,11 +168,15 @@ export function isSameRef(a: PieceRef, b: PieceRef): boolean {
 /** Part of a piece that is sewn with another one of the same gradient: nothing means it. */
 export const FOLLOWS = 'with ';
 
-/** @param part name among the pieces of its object, where those have names */
-export const candidateOf = (
-  object: string,
-  part: string | undefined,
-  rings: readonly Points[],
-  hex: string,
-  share: number,
-): Candidate => ({ object, part, rings, bounds: boundsOf(rings), hex, share });
+/**
+ * An area to be found again: where it was found, wherever it has been moved since.
+ * @param part name among the pieces of its object, where those have names
+ */
+export function candidateOf(area: Area, wholeMm2: number, part = area.part): Candidate {
+  const { object, hex, moved } = area;
+  const back = moved && inverseOf(moved);
+  const rings = back ? area.rings.map((ring) => mapRun(back, ring)) : area.rings;
+  const scale = back ? scaleOf(back) : 1;
+  const share = ((area.shapeMm2 ?? area.areaMm2) * scale * scale) / wholeMm2;
+  return { object, part, rings, bounds: boundsOf(rings), hex, share };
+}

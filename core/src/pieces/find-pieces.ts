@@ -141,6 +141,7 @@ export function findPieces(
       areaMm2: area.areaMm2,
       shapeMm2: area.shapeMm2 ?? area.areaMm2,
       bounds: boundsOf(area.rings),
+      moved: area.moved,
       anchor: sewn.anchor,
       neighbours: neighbours[i],
       word: wordOf.get(i),
@@ -161,8 +162,7 @@ export function findPieces(
     candidates: areas.map((area, i) => {
       const first = from.indexOf(from[i]);
       const part = first === i ? area.part : `${FOLLOWS}${first}`;
-      const shapeMm2 = area.shapeMm2 ?? area.areaMm2;
-      return candidateOf(area.object, part, area.rings, area.hex, shapeMm2 / wholeMm2(area.object));
+      return candidateOf(area, wholeMm2(area.object), part);
     }),
     paints,
     tooSmall: small

@@ -1,3 +1,4 @@
+import type { Matrix } from '../artwork/matrix.js';
 import { flatten, flattenRing, type Curve } from '../geometry/curve.js';
 import type { Bounds } from '../geometry/polyline.js';
 import type { Point, Points } from '../geometry/vector.js';
@@ -44,6 +45,8 @@ export interface Piece {
   /** Area of the shape it was found as, before what lies above was cut out of it: decisions know it by that. */
   readonly shapeMm2: number;
   readonly bounds: Bounds;
+  /** How it was moved from where it was found, by which decisions know it. */
+  readonly moved?: Matrix;
   /** A point well inside. */
   readonly anchor: Point;
   readonly neighbours: readonly Neighbour[];

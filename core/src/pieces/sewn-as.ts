@@ -17,7 +17,22 @@ export interface StitchChoices {
   readonly ramp?: Ramp;
   readonly entry?: Point;
   readonly exit?: Point;
+  /** What is said of the way to it. */
+  readonly connect?: ConnectChoice;
+  /** Its needle points, where they were set by hand. */
+  readonly rows?: readonly HandRow[];
 }
+
+/** The way to a piece from what is sewn before it with the same thread. */
+export interface ConnectChoice {
+  /** Cut there, or not; or led along a line. */
+  readonly how: 'cut' | 'keep' | 'lead';
+  /** Places in mm, x and y in turn; of a way that is led. */
+  readonly line: Points;
+}
+
+/** A needle point, or what the machine does between two; numbers of commands as in stitch lists. */
+export type HandRow = readonly [x: number, y: number, command: number];
 
 /** Where a piece comes from: the trace of a picture, the shapes of artwork, a shape of the user's own, or an outline. */
 export type PieceOrigin = 'traced' | 'artwork' | 'drawn' | 'outline';

@@ -1,14 +1,25 @@
 import type { Points } from '../geometry/vector.js';
 import type { FoundPieces } from './found-pieces.js';
-import { findAgain, type ToHoop } from './find-again.js';
+import { findAgain, movedFrame, type ToHoop } from './find-again.js';
 import type { PieceDecision } from './piece-decisions.js';
 import type { Piece } from './piece.js';
-import { NO_CHOICES, type StitchChoices } from './sewn-as.js';
+import { NO_CHOICES, type HandRow, type StitchChoices } from './sewn-as.js';
 
 /** Decisions that change how a piece is sewn, but not what it is. */
-export type StitchDecision = Extract<PieceDecision, { readonly kind: 'stitch' | 'guides' | 'entry' | 'exit' }>;
+export type StitchDecision = Extract<
+  PieceDecision,
+  { readonly kind: 'stitch' | 'guides' | 'entry' | 'exit' | 'connect' | 'stop' | 'rows' }
+>;
 
-const KINDS: ReadonlySet<string> = new Set(['stitch', 'guides', 'entry', 'exit'] satisfies StitchDecision['kind'][]);
+const KINDS: ReadonlySet<string> = new Set([
+  'stitch',
+  'guides',
+  'entry',
+  'exit',
+  'connect',
+  'stop',
+  'rows',
+] satisfies StitchDecision['kind'][]);
 
 export const isStitchDecision = (decision: PieceDecision): decision is StitchDecision => KINDS.has(decision.kind);
 
@@ -25,9 +36,27 @@ export function choicesWith(choices: StitchChoices, decision: StitchDecision, to
       return { ...choices, guides: decision.lines.map((line) => inHoop(line, toHoop)) };
     case 'entry':
       return { ...choices, entry: toHoop(decision.u, decision.v) };
+    case 'connect':
+      return { ...choices, connect: { how: decision.how, line: inHoop(decision.line, toHoop) } };
+    case 'stop':
+      return choices;
+    case 'rows':
+      return withRows(choices, decision.rows, toHoop);
     case 'exit':
       return { ...choices, exit: toHoop(decision.u, decision.v) };
   }
+}
+
+/** Needle points by hand: the piece is entered at the first, and left at the last. */
+function withRows(choices: StitchChoices, numbers: readonly number[], toHoop: ToHoop): StitchChoices {
+  const rows: HandRow[] = [];
+  for (let i = 0; i + 2 < numbers.length; i += 3) {
+    const { x, y } = toHoop(numbers[i], numbers[i + 1]);
+    rows.push([x, y, numbers[i + 2]]);
+  }
+  if (rows.length === 0) return { ...choices, rows: undefined };
+  const [entry, exit] = [rows[0], rows[rows.length - 1]].map(([x, y]) => ({ x, y }));
+  return { ...choices, rows, entry, exit };
 }
 
 /** Places of an object's frame as places on the cloth. */
@@ -60,8 +89,10 @@ export function applyStitchDecisions(
       return;
     }
     const piece = pieces[at];
-    const choices = choicesWith(piece.choices ?? NO_CHOICES, decision, toHoop);
-    pieces[at] = { ...piece, choices, decisions: [...new Set([...piece.decisions, index])] };
+    const frame = movedFrame(toHoop, piece.moved);
+    const choices = choicesWith(piece.choices ?? NO_CHOICES, decision, frame);
+    const stopBefore = decision.kind === 'stop' ? decision.stop : piece.stopBefore;
+    pieces[at] = { ...piece, choices, stopBefore, decisions: [...new Set([...piece.decisions, index])] };
   });
   return { ...found, pieces, lost: [...found.lost, ...lost].sort((a, b) => a - b) };
 }

@@ -1,6 +1,5 @@
 import type { Chart } from '../colour/charts.js';
 import { toHex } from '../colour/srgb.js';
-import { placeCurve } from '../geometry/curve.js';
 import { subtract } from '../geometry/polygons.js';
 import { boundsOf } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
@@ -10,7 +9,7 @@ import { kindOf } from '../objects/kinds/index.js';
 import type { PicturePlace } from '../objects/design-object.js';
 import type { Grid } from '../picture/place.js';
 import { artworkAreas } from '../pieces/artwork-areas.js';
-import { fromRings, type Area } from '../pieces/area.js';
+import { fromRings, mappedArea, type Area } from '../pieces/area.js';
 import type { Paint } from '../pieces/paint.js';
 import { candidateOf, findAgain } from '../pieces/find-again.js';
 import { findPieces, type ObjectFrame } from '../pieces/find-pieces.js';
@@ -235,26 +234,13 @@ function pictureAreas(picture: KnownPicture, design: StackReader, layer: number)
   const hexOf = (label: number): string => map.infos[label - 1]?.anchor.hex ?? '#000000';
   const found = artworkAreas(id, art.placed.shapes, labels, stopLabels, hexOf, bare).map(onCloth);
   const [dx, dy] = [place?.xMm ?? 0, place?.yMm ?? 0];
-  return dx === 0 && dy === 0 ? found : found.map((area) => movedArea(area, dx, dy));
-}
-
-function movedArea(area: Area, dx: number, dy: number): Area {
-  const { fill, line } = area;
-  return {
-    ...area,
-    outline: area.outline.map((curve) => placeCurve(curve, dx, dy, 1)),
-    rings: area.rings.map((ring) => ring.map((v, i) => v + (i % 2 === 0 ? dx : dy))),
-    line: line && { ...line, paths: line.paths.map((path) => placeCurve(path, dx, dy, 1)) },
-    fill: fill && { ...fill, x1: fill.x1 + dx, y1: fill.y1 + dy, x2: fill.x2 + dx, y2: fill.y2 + dy },
-  };
+  return dx === 0 && dy === 0 ? found : found.map((area) => mappedArea(area, { a: 1, b: 0, c: 0, d: 1, e: dx, f: dy }));
 }
 
 /** Found areas that somebody has drawn anew. */
 function replacedAreas(found: readonly Area[], refs: readonly PieceRef[], design: StackReader): ReadonlySet<Area> {
   if (refs.length === 0) return new Set();
-  const candidates = found.map((a) =>
-    candidateOf(a.object, a.part, a.rings, a.hex, a.areaMm2 / design.frameOf(a.object).wholeMm2),
-  );
+  const candidates = found.map((a) => candidateOf(a, design.frameOf(a.object).wholeMm2));
   const at = refs.map((ref) => findAgain(candidates, ref, design.frameOf(ref.object).toHoop));
   return new Set(at.flatMap((i) => (i >= 0 ? [found[i]] : [])));
 }

@@ -1,7 +1,9 @@
 import { array, lazy, mixed, number, object, string, type ObjectSchema, type Schema } from 'yup';
+import { placeSchema } from '../objects/base-schema.js';
 import { GRADIENT_STOPS } from '../artwork/artwork.js';
 import { PIECE_DECISIONS, type PieceDecision } from '../pieces/piece-decisions.js';
 import { either, flag, hex, measure, numbers, oneOf, pieceRef, text, threadChoice } from '../settings/fields.js';
+import { TIES } from '../sequence/ties.js';
 import { fabricNamed } from '../stitches/fabrics.js';
 import { STITCH_KINDS } from '../stitches/kinds/index.js';
 import { isAllowed } from '../stitches/stitch-kind.js';
@@ -14,6 +16,8 @@ const REACH = 2000;
 /** Guide lines a piece may have, and points of one. */
 const MOST_GUIDES = 24;
 const MOST_GUIDE_POINTS = 200;
+/** Needle points of one piece that are set by hand. */
+const MOST_ROWS = 20_000;
 const guide = numbers(
   'a guide line',
   REACH,
@@ -24,6 +28,7 @@ const guide = numbers(
 /** Whether some stitch kind has an option that takes the value; every kind has a fabric, underlay and compensation. */
 function isOption(name: string, value: unknown): boolean {
   if (name === 'underlay') return value === 'fabric' || UNDERLAYS.some((underlay) => underlay === value);
+  if (name === 'tie') return TIES.some(({ id }) => id === value);
   if (name === 'fabric') return fabricNamed(value) !== undefined;
   if (name === 'compensationMm') return typeof value === 'number' && value >= 0 && value <= 1;
   return STITCH_KINDS.some(({ options }) => Object.hasOwn(options, name) && isAllowed(options[name], value));
@@ -71,6 +76,11 @@ const PARTS: Readonly<Record<string, object>> = {
   set: optionSet,
   lines: array(guide).required().min(1).max(MOST_GUIDES),
   fill: gradient.nullable().defined().default(undefined),
+  by: placeSchema,
+  how: oneOf('connect', ['cut', 'keep', 'lead']),
+  line: numbers('a way', REACH, (n) => n % 2 === 0 && n <= MOST_GUIDE_POINTS * 2, 'pairs of numbers'),
+  stop: flag(),
+  rows: numbers('needle points', REACH, (n) => n % 3 === 0 && n <= MOST_ROWS * 3, 'threes of numbers'),
   u: measure('place.u', -REACH, REACH),
   v: measure('place.v', -REACH, REACH),
 };

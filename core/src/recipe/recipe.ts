@@ -8,6 +8,8 @@ import { PLAIN_LIGHT } from '../picture/light.js';
 import type { PieceDecision } from '../pieces/piece-decisions.js';
 import { flag, hex, limited, measure, oneOf, orByFabric, text } from '../settings/fields.js';
 import { LIMITS } from '../settings/limits.js';
+import { TIES } from '../sequence/ties.js';
+import { TRIMS, type Trims } from '../sequence/sew-settings.js';
 import { FABRICS, fabricOf } from '../stitches/fabrics.js';
 import { OFFSET_PATTERNS } from '../stitches/offset-patterns.js';
 import { CORNERS, type Corners } from '../trace/spine-stretches.js';
@@ -50,6 +52,10 @@ export interface Recipe {
     readonly trimOverMm: number;
     /** Longer ways lead under pieces sewn later, where there are some, and the thread stays whole. */
     readonly hideTravel: boolean;
+    /** Threads are cut never, beyond the trim distance (where nothing is said), or at every way. */
+    readonly trims?: Trims;
+    /** How threads are held where they begin and end; a small line where nothing is said. */
+    readonly tie?: string;
   };
   /** Stitches at most, whatever the method; null sets no limit. */
   readonly budget: number | null;
@@ -214,6 +220,11 @@ const schema = object({
     needles: limited('needles').integer('needles must be a whole number'),
     trimOverMm: limited('trimOverMm'),
     hideTravel: flag(),
+    trims: oneOf('trims', TRIMS).optional(),
+    tie: oneOf(
+      'tie',
+      TIES.map(({ id }) => id),
+    ).optional(),
   })
     .noUnknown('order: not known: ${unknown}')
     .required(),

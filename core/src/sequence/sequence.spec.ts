@@ -22,6 +22,8 @@ const settings: SewSettings = {
   overlapMm: 0,
   trimOverMm: 3,
   hideTravel: true,
+  trims: 'beyond',
+  tie: 'line',
 };
 
 function sew(pieces: Piece[], order: number[]): StitchList {

@@ -25,6 +25,8 @@ const SETTINGS: SewSettings = {
   overlapMm: null,
   trimOverMm: 3,
   hideTravel: true,
+  trims: 'beyond',
+  tie: 'line',
 };
 
 function sew(pieces: readonly Piece[], order: readonly number[], more: Partial<SewSettings> = {}): StitchList {

@@ -1,4 +1,5 @@
 import type { Schema } from 'yup';
+import type { Matrix } from '../../artwork/matrix.js';
 import type { Area } from '../../pieces/area.js';
 import type { Paint } from '../../pieces/paint.js';
 import type { ToHoop } from '../../pieces/find-again.js';
@@ -43,6 +44,11 @@ export interface ObjectKind<O extends DesignObject = DesignObject> {
   /** Other objects it cannot be without. */
   readonly needs: (object: O) => readonly string[];
   readonly areas?: (object: O, place: ObjectPlace) => ObjectAreas;
+  /**
+   * The object lying elsewhere, larger or turned, by a map of the frame that it lies in; undefined where it would be too
+   * small or too large. Kinds without it follow other objects.
+   */
+  readonly placed?: (object: O, by: Matrix) => O | undefined;
 }
 
 /** Describes a kind of object. */

@@ -9,6 +9,7 @@ import type { ColourDecision } from '../../trace/colour-decisions.js';
 import { baseFields } from '../base-schema.js';
 import type { PictureObject } from '../design-object.js';
 import { renderingSchema } from '../rendering-schema.js';
+import { placedPicture } from '../placed-picture.js';
 import { objectKind } from './object-kind.js';
 
 /** A side of the picture itself: with a mask it may be longer than what is sewn. */
@@ -165,4 +166,8 @@ export const PICTURE = objectKind<PictureObject>({
   hint: 'a photograph, raster picture or vector artwork, converted by a method of its own',
   schema: schema as never,
   needs: () => [],
+  placed: (object, by) => {
+    const picture = placedPicture(object.picture, by);
+    return picture && { ...object, picture };
+  },
 });

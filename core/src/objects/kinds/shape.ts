@@ -1,4 +1,5 @@
 import { number, object, string } from 'yup';
+import { chain, scaleOf } from '../../artwork/matrix.js';
 import { flatten, flattenRing, type Curve } from '../../geometry/curve.js';
 import { fillRings, thicken, type Rings } from '../../geometry/polygons.js';
 import { boundsOf } from '../../geometry/polyline.js';
@@ -7,7 +8,7 @@ import { fromRings, type Area } from '../../pieces/area.js';
 import { MOST_COPIES, pathCurve } from '../../pieces/drawn.js';
 import { FLATNESS_MM } from '../../pieces/piece.js';
 import { limited, oneOf, paths, pieceRef, threadChoice } from '../../settings/fields.js';
-import { MOST_NODES, MOST_PATHS } from '../../settings/limits.js';
+import { LIMITS, MOST_NODES, MOST_PATHS } from '../../settings/limits.js';
 import { STITCH_KINDS } from '../../stitches/kinds/index.js';
 import { baseFields, placeSchema } from '../base-schema.js';
 import type { ShapeObject } from '../design-object.js';
@@ -49,6 +50,11 @@ export const SHAPE = objectKind<ShapeObject>({
   hint: 'a shape, a line or a hole drawn by hand',
   schema: schema as never,
   needs: () => [],
+  placed: (object, by) => {
+    const [least, most] = LIMITS.lineWidthMm;
+    const widthMm = Math.min(most, Math.max(least, object.widthMm * scaleOf(by)));
+    return { ...object, place: chain(by, object.place), widthMm: Math.round(widthMm * 1000) / 1000 };
+  },
   areas: (object, place) => {
     const shapes = shapesOf(object, place);
     if (object.role === 'hole') return { areas: [], hole: shapes.flatMap(({ rings }) => rings) };

@@ -54,7 +54,7 @@ function withRows(choices: StitchChoices, numbers: readonly number[], toHoop: To
     const { x, y } = toHoop(numbers[i], numbers[i + 1]);
     rows.push([x, y, numbers[i + 2]]);
   }
-  if (rows.length === 0) return { ...choices, rows: undefined };
+  if (rows.length === 0) return { ...choices, rows: undefined, entry: undefined, exit: undefined };
   const [entry, exit] = [rows[0], rows[rows.length - 1]].map(([x, y]) => ({ x, y }));
   return { ...choices, rows, entry, exit };
 }

@@ -81,6 +81,7 @@ export * from './recipe/view.js';
 export * from './objects/design-object.js';
 export * from './objects/frames.js';
 export * from './objects/place-chosen.js';
+export * from './objects/shape-of-piece.js';
 export * from './objects/kinds/index.js';
 export { OUTLINE_KINDS } from './objects/kinds/outline.js';
 export type { ObjectKind } from './objects/kinds/object-kind.js';

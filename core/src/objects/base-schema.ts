@@ -8,6 +8,7 @@ export const baseFields = {
   on: string().strict(true).max(40).nullable().defined(),
   hidden: boolean().strict(true).required(),
   locked: boolean().strict(true).required(),
+  group: string().strict(true).max(40).optional(),
 };
 
 const part = (name: string) => measure(`place.${name}`, -4000, 4000);

@@ -20,6 +20,8 @@ export interface ObjectBase {
   readonly hidden: boolean;
   /** Not chosen or moved by the pointer. */
   readonly locked: boolean;
+  /** Objects of one group are chosen together. */
+  readonly group?: string;
 }
 
 /** What is done with a plain ground, and how it is told from the rest. */

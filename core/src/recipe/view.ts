@@ -1,5 +1,5 @@
 import type { PictureBody, PictureObject } from '../objects/design-object.js';
-import type { Recipe } from './recipe.js';
+import { FIRST_PICTURE, firstPicture, type Recipe } from './recipe.js';
 
 /** A recipe as one of its pictures sees it: what is said of that picture, and what holds for the whole design. */
 export interface PictureView extends PictureBody, Omit<Recipe, 'version'> {
@@ -12,6 +12,12 @@ export function pictureOf(recipe: Recipe, id?: string): PictureObject | undefine
   const pictures = recipe.objects.filter((object): object is PictureObject => object.kind === 'picture');
   return pictures.find((picture) => picture.id === id) ?? pictures.at(0);
 }
+
+/** What stands for a picture in a design that has none. */
+const NO_PICTURE: PictureObject = { ...firstPicture('', 100, 100), source: FIRST_PICTURE };
+
+/** The recipe as a picture sees it; as one that is not there would, where there is none. */
+export const viewOfDesign = (recipe: Recipe, id?: string): PictureView => viewOf(recipe, pictureOf(recipe, id) ?? NO_PICTURE);
 
 /** The recipe as a picture sees it. */
 export function viewOf(recipe: Recipe, picture: PictureObject): PictureView {

@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import type { Picture } from '@open-kite/contract';
-import { parseRecipe, pictureOf, viewOf, type PictureView, type Recipe } from '@open-kite/core';
+import { parseRecipe, pictureOf, viewOfDesign, type PictureView, type Recipe } from '@open-kite/core';
 import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from '../api/api';
 import { draftView } from './draft-view';
@@ -62,8 +62,7 @@ export class ProjectStore implements OnDestroy {
   /** The recipe as the picture that is worked on sees it. */
   readonly view = computed((): PictureView | undefined => {
     const recipe = this.recipe();
-    const object = this.object();
-    return recipe && object && viewOf(recipe, object);
+    return recipe && viewOfDesign(recipe, this.openPicture());
   });
   /** What the picture that is worked on shows. */
   readonly picture = computed(() => this.pictures()[this.object()?.source ?? '']);

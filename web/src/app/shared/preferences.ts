@@ -6,8 +6,11 @@ import type { Unit } from './units';
 export class Preferences {
   readonly unit = signal<Unit>(localStorage.getItem('kite-unit') === 'in' ? 'in' : 'mm');
   readonly trayOpen = signal(localStorage.getItem('kite-tray') !== 'closed');
+  /** Place and size of what is chosen are unfolded in the Sheet. */
+  readonly placeOpen = signal(localStorage.getItem('kite-place') === 'open');
 
   constructor() {
+    effect(() => localStorage.setItem('kite-place', this.placeOpen() ? 'open' : 'closed'));
     effect(() => localStorage.setItem('kite-unit', this.unit()));
     effect(() => localStorage.setItem('kite-tray', this.trayOpen() ? 'open' : 'closed'));
   }

@@ -1,4 +1,4 @@
-import { formatCount, formatLength, parseLength } from './units';
+import { formatCount, formatLength, parseLength, parseSum } from './units';
 
 describe('parseLength', () => {
   const cases: [string, 'mm' | 'in', number | undefined][] = [
@@ -14,6 +14,10 @@ describe('parseLength', () => {
     ['wide', 'mm', undefined],
     ['4 ft', 'mm', undefined],
     ['1e5', 'mm', undefined],
+    ['4in - 6mm', 'mm', 95.6],
+    ['10 + 2 + 1cm', 'mm', 22],
+    ['4 5', 'mm', undefined],
+    ['4 +', 'mm', undefined],
   ];
   for (const [text, unit, expected] of cases) {
     it(`reads "${text}" where bare numbers are ${unit}`, () => {
@@ -22,6 +26,14 @@ describe('parseLength', () => {
       else expect(value).toBeCloseTo(expected, 9);
     });
   }
+});
+
+describe('parseSum', () => {
+  it('reads numbers and sums without units', () => {
+    expect(parseSum('12 - 2.5')).toBe(9.5);
+    expect(parseSum('-30')).toBe(-30);
+    expect(parseSum('3 mm')).toBeUndefined();
+  });
 });
 
 describe('formats', () => {

@@ -65,6 +65,8 @@ export class StudioState {
   /** Piece pointed at, by its index. */
   readonly hovered = signal<number | undefined>(undefined);
   readonly selected = signal<ReadonlySet<number>>(new Set());
+  /** Objects that are chosen as wholes, by their ids: pictures, and what has no pieces. */
+  readonly wholes = signal<ReadonlySet<string>>(new Set());
   /** Thread pointed at, by its index. */
   readonly hoveredThread = signal<number | undefined>(undefined);
   /** Colour of the picture pointed at, by its index, and perhaps one of its shades. */
@@ -74,6 +76,8 @@ export class StudioState {
   readonly picking = signal<Picking | undefined>(undefined);
   /** A guide line is being drawn on the stage for the chosen piece. */
   readonly guiding = signal(false);
+  /** The way to the chosen piece is being drawn on the stage. */
+  readonly leading = signal(false);
   /** Directions for a rendering are being drawn on the stage. */
   readonly stroking = signal(false);
   /** An area of lines is being drawn on the stage. */
@@ -98,6 +102,8 @@ export class StudioState {
   private readonly names = new PieceNames();
   /** What the chosen pieces are called, so that they are found again in a new result. */
   private chosen: readonly Chosen[] = [];
+  /** Objects that are to be chosen once they are sewn. */
+  private awaited: ReadonlySet<string> = new Set();
   private lastFrame = 0;
   private exact = 0;
 
@@ -106,24 +112,63 @@ export class StudioState {
   }
 
   select(piece: number | undefined, add: boolean): void {
+    this.awaited = new Set();
+    if (!add) this.wholes.set(new Set());
     if (piece === undefined) {
       if (!add) this.choose(new Set());
       return;
     }
     const next = new Set(add ? this.selected() : []);
-    if (add && next.has(piece)) next.delete(piece);
-    else next.add(piece);
+    const own = this.withGroup(piece);
+    if (add && next.has(piece)) own.forEach((i) => next.delete(i));
+    else own.forEach((i) => next.add(i));
     this.choose(next);
+  }
+
+  /** Chooses one whole object. */
+  chooseWhole(id: string): void {
+    this.choose(new Set());
+    this.wholes.set(new Set([id]));
+  }
+
+  /** A piece, and all that are chosen with it: those of its own object, and of objects it is grouped with. */
+  private withGroup(piece: number): number[] {
+    const pieces = this.conversion.design()?.pieces ?? [];
+    const objects = this.store.recipe()?.objects ?? [];
+    const own = objects.find(({ id }) => id === pieces[piece]?.object);
+    if (!own || own.kind === 'picture') return [piece];
+    const { group } = own;
+    const ids = new Set(
+      objects.flatMap(({ id, group: other }) => (group !== undefined && other === group ? [id] : [])),
+    );
+    if (group === undefined) return [piece];
+    return pieces.flatMap(({ object }, i) => (ids.has(object) ? [i] : []));
   }
 
   /** Chooses exactly these pieces. */
   selectAll(pieces: Iterable<number>): void {
+    this.wholes.set(new Set());
     this.choose(new Set(pieces));
+  }
+
+  /** Chooses objects as soon as there are pieces of them. */
+  chooseLater(ids: readonly string[]): void {
+    this.choose(new Set());
+    const objects = this.store.recipe()?.objects ?? [];
+    const isWhole = (id: string): boolean => objects.find((o) => o.id === id)?.kind === 'picture';
+    this.wholes.set(new Set(ids.filter(isWhole)));
+    this.awaited = new Set(ids.filter((id) => !isWhole(id)));
   }
 
   /** Finds the chosen pieces in a new result again; those that are gone are let go. */
   findChosen(): void {
     const design = this.conversion.design();
+    const awaited = design?.pieces.flatMap(({ object }, i) => (this.awaited.has(object) ? [i] : [])) ?? [];
+    if (awaited.length > 0) {
+      this.awaited = new Set();
+      this.choose(new Set(awaited));
+      return;
+    }
     if (this.chosen.length === 0 || !design) {
       this.selected.set(new Set());
       return;

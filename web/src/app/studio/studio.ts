@@ -30,6 +30,8 @@ import { GradientActs } from './stitches/gradient-acts';
 import { GRID_KEYS, GridActs } from './grid/grid-acts';
 import { LitPicture } from './lit-picture';
 import { ObjectActs } from './objects/object-acts';
+import { CopyActs } from './placing/copy-acts';
+import { PlaceActs } from './placing/place-acts';
 import { OpenPicture } from './open-picture';
 import { MaskPane } from './picture/mask-pane';
 import { PictureTools } from './picture/picture-tools';
@@ -56,6 +58,14 @@ const TYPES: Readonly<Record<ExportKind, string>> = {
 
 /** Long enough that a preview is not drawn between two moves of a slider: it keeps the worker busy. */
 const PREVIEW_AFTER_MS = 5000;
+
+/** Ways of the arrow keys. */
+const NUDGES: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 
 /** One project on one page: the Line above, Tray, Stage and Sheet, and the Reel below. */
 /** What is said of changes that stand so. */
@@ -92,6 +102,7 @@ const SAID: Readonly<Record<SaveState, string>> = {
   providers: [
     ColourActs,
     Conversion,
+    CopyActs,
     DrawActs,
     GridActs,
     GradientActs,
@@ -100,6 +111,7 @@ const SAID: Readonly<Record<SaveState, string>> = {
     OpenPicture,
     PictureTools,
     PieceActs,
+    PlaceActs,
     ProjectStore,
     RenderingActs,
     StudioState,
@@ -123,9 +135,10 @@ export class Studio {
   protected readonly conversion = inject(Conversion);
   protected readonly state = inject(StudioState);
   private readonly tidy = inject(TidyActs);
-  private readonly pieces = inject(PieceActs);
   private readonly draw = inject(DrawActs);
   private readonly grid = inject(GridActs);
+  private readonly place = inject(PlaceActs);
+  private readonly copies = inject(CopyActs);
   private readonly stage = viewChild(Stage);
 
   readonly id = input.required<string>();
@@ -262,20 +275,67 @@ export class Studio {
       this.state.selectAll((this.conversion.design()?.pieces ?? []).keys());
       return;
     }
+    if (command && !typing && this.commanded(event)) {
+      event.preventDefault();
+      return;
+    }
+    if (!typing && this.nudged(event)) {
+      event.preventDefault();
+      return;
+    }
     if (typing || command || event.altKey) return;
     if (this.state.tryOuts() && event.key !== 'Escape') return;
     const knot = KNOTS[Number(event.key) - 1];
     if (knot) this.state.knot.set(knot);
     else if (event.key === 'Escape') {
+      if (this.stage()?.letGo()) return;
       if (this.help()) this.help.set(false);
       else if (this.draw.tool()) this.draw.leave();
       else if (this.grid.open()) this.leaveGrid();
       else if (this.state.tryOuts()) this.state.tryOuts.set(false);
+      else if (this.state.leading()) this.state.leading.set(false);
+      else if (this.state.guiding()) this.state.guiding.set(false);
       else if (this.state.stroking()) this.state.stroking.set(false);
       else if (this.state.lassoing()) this.state.lassoing.set(false);
       else if (this.state.picking()) this.state.picking.set(undefined);
       else this.state.select(undefined, false);
     } else this.act(event.key);
+  }
+
+  /** Copies and groups; not while points, the grid or a field have the keys. @returns whether it was one */
+  private commanded(event: KeyboardEvent): boolean {
+    if (this.grid.open() || this.draw.tool() || this.state.tryOuts()) return false;
+    switch (event.key.toLowerCase()) {
+      case 'd':
+        this.copies.duplicate();
+        return true;
+      case 'c':
+        // Text that is marked is copied as everywhere.
+        return getSelection()?.isCollapsed !== false && this.copies.copy();
+      case 'x':
+        this.copies.cut();
+        return true;
+      case 'v':
+        this.copies.paste();
+        return true;
+      case 'g':
+        if (event.shiftKey) this.copies.ungroup();
+        else this.copies.group();
+        return true;
+    }
+    return false;
+  }
+
+  /** Arrow keys on the stage and in the tray move what is chosen. @returns whether they did */
+  private nudged(event: KeyboardEvent): boolean {
+    const step = NUDGES[event.key];
+    const target = event.target as HTMLElement;
+    if (!step || event.defaultPrevented || event.ctrlKey || event.altKey || !this.place.movable()) return false;
+    if (this.grid.open() || this.draw.tool() || this.state.tryOuts() || this.state.knot() === 'picture') return false;
+    if (target !== document.body && !target.closest('kite-stage, kite-tray')) return false;
+    const by = event.shiftKey ? 1 : 0.1;
+    this.place.nudge(step[0] * by, step[1] * by);
+    return true;
   }
 
   /** What is chosen is let go first, then the grid. */
@@ -306,7 +366,10 @@ export class Studio {
       case 'Delete':
         // While points are moved it takes points away, and never the piece they are of.
         if (this.draw.tool()) return;
-        return this.pieces.leaveBare(this.state.selected());
+        return this.copies.remove();
+      case 'PageUp':
+      case 'PageDown':
+        return this.copies.step(key === 'PageUp' ? 1 : -1);
       case 'd':
         return this.state.toggleCompare('fade');
       case 'b':

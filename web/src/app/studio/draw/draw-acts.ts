@@ -1,12 +1,15 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import {
-  curvePath,
-  IDENTITY,
+  isSameRef,
+  newShape,
   nodeCount,
   objectFrame,
+  rounded,
+  shapeOfPiece,
   type DrawnPath,
   type MaskShape,
+  type PieceRef,
   type ShapeObject,
   type ThreadChoice,
 } from '@open-kite/core';
@@ -76,7 +79,8 @@ export class DrawActs {
     if (usable.length === 0) return;
     // A hole is an area: a line around it closes by itself.
     const closed = role === 'hole' ? usable.map((path) => ({ ...path, closed: true })) : usable;
-    const made = { ...this.shape(closed.map(rounded), paint), role, widthMm: this.lineWidthMm() };
+    const on = this.store.object()?.id ?? null;
+    const made = { ...newShape(this.freshId(), on, closed.map(rounded), paint), role, widthMm: this.lineWidthMm() };
     this.store.change(role === 'hole' ? 'drawn hole' : 'drawn piece', ({ objects }) => {
       objects.push(made as Draft<ShapeObject>);
     });
@@ -137,19 +141,16 @@ export class DrawActs {
       return;
     }
     const { toFrame } = objectFrame(view.objects, piece.object);
-    const paths = curves.map((curve) => rounded(curvePath(curve, !isLine, toFrame)));
     const paint = this.pieces.choiceOf(piece.thread) ?? { hex: design.threads[piece.thread].hex };
-    const made: ShapeObject = {
-      ...this.shape(paths, paint),
-      on: piece.object,
-      widthMm: Math.max(0.2, Number(piece.widthMm.toFixed(2))),
-      as: piece.chosen || isLine ? piece.kind : 'auto',
-      passes: piece.passes,
-      replaces: this.pieces.refOf(piece),
-    };
+    const replaces = this.pieces.refOf(piece);
+    const made = { ...shapeOfPiece(piece, this.freshId(), piece.object, toFrame, paint), replaces };
     this.state.select(undefined, false);
-    this.store.change('points of a piece', ({ objects }) => {
-      objects.push(made as Draft<ShapeObject>);
+    this.store.change('points of a piece', (recipe) => {
+      recipe.objects.push(made as Draft<ShapeObject>);
+      // Where it lies is said by its points from now on.
+      recipe.decisions = recipe.decisions.filter(
+        (said) => !(said.kind === 'place' && isSameRef(said.at as PieceRef, replaces)),
+      );
     });
     this.tool.set({ kind: 'edit', id: made.id });
   }
@@ -159,40 +160,14 @@ export class DrawActs {
     return (thread === undefined ? undefined : this.pieces.choiceOf(thread)) ?? { hex: this.ownHex() };
   }
 
-  /** A new shape on the picture that is worked on. */
-  private shape(paths: readonly DrawnPath[], paint: ThreadChoice): ShapeObject {
+  private freshId(): string {
     const taken = new Set(this.store.view()?.objects.map(({ id }) => id));
     let n = 1;
     while (taken.has(`d${n}`)) n++;
-    return {
-      kind: 'shape',
-      id: `d${n}`,
-      name: '',
-      on: this.store.object()?.id ?? null,
-      hidden: false,
-      locked: false,
-      place: IDENTITY,
-      role: 'piece',
-      paths,
-      widthMm: 0.8,
-      as: 'auto',
-      passes: 0,
-      paint,
-      copies: { count: 1, radius: 0.15 },
-      replaces: null,
-    };
+    return `d${n}`;
   }
 
   private say(text: string): void {
     this.snack.open(text, undefined, { duration: 6000 });
   }
-}
-
-/** A millionth of the picture is finer than any needle. */
-function rounded({ closed, nodes }: DrawnPath): DrawnPath {
-  const round = (v: number): number => Math.round(v * 1e6) / 1e6;
-  return {
-    closed,
-    nodes: nodes.map(([u, v, a, b, c, d]) => [round(u), round(v), round(a), round(b), round(c), round(d)]),
-  };
 }

@@ -209,15 +209,17 @@ export class ObjectRow {
   });
 
   protected isOpen({ id, kind }: DesignObject): boolean {
+    if (this.state.wholes().has(id)) return true;
     if (kind === 'picture') return this.store.object()?.id === id;
     const pieces = this.conversion.design()?.pieces ?? [];
     return [...this.state.selected()].some((i) => pieces[i]?.object === id);
   }
 
-  /** Opens a picture; of anything else its pieces are chosen. */
+  /** Opens a picture and chooses it as a whole; of anything else its pieces are chosen. */
   protected open({ id, kind }: DesignObject): void {
     if (kind === 'picture') {
       this.store.openPicture.set(id);
+      this.state.chooseWhole(id);
       return;
     }
     const pieces = this.conversion.design()?.pieces ?? [];

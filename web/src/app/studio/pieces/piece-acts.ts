@@ -1,6 +1,9 @@
 import { inject, Injectable } from '@angular/core';
 import {
+  inverseOf,
   isSameRef,
+  mapPoint,
+  movedFrame,
   movePieces,
   objectFrame,
   PIECES_METHOD,
@@ -92,6 +95,37 @@ export class PieceActs {
     if (!frame) return;
     this.sayOfStitches(end, [piece], end, (_, at) =>
       place ? { kind: end, at, ...frame.toFrame(place.x, place.y) } : undefined,
+    );
+  }
+
+  /** Cuts the thread on the way to pieces, keeps it whole, or leaves it to the planning. */
+  connect(pieces: Iterable<number>, how: 'cut' | 'keep' | undefined): void {
+    this.sayOfStitches('way to a piece', pieces, 'connect', (_, at) =>
+      how ? { kind: 'connect', at, how, line: [] } : undefined,
+    );
+  }
+
+  /** Leads the way to a piece along a line, in mm: x and y in turn. */
+  lead(piece: number, line: readonly number[]): void {
+    const frame = this.frameOf(piece);
+    if (!frame) return;
+    const own: number[] = [];
+    for (let i = 0; i + 1 < line.length; i += 2) {
+      const { u, v } = frame.toFrame(line[i], line[i + 1]);
+      own.push(u, v);
+    }
+    this.sayOfStitches('way to a piece', [piece], 'connect', (_, at) => ({
+      kind: 'connect',
+      at,
+      how: 'lead',
+      line: own,
+    }));
+  }
+
+  /** Lets the machine wait for the operator before pieces. */
+  setStop(pieces: Iterable<number>, stop: boolean): void {
+    this.sayOfStitches(stop ? 'stop' : 'no stop', pieces, 'stop', (_, at) =>
+      stop ? { kind: 'stop', at, stop } : undefined,
     );
   }
 
@@ -259,8 +293,16 @@ export class PieceActs {
 
   /** Frame of the object a piece is of. */
   private frameOf(piece: number) {
-    const object = this.conversion.design()?.pieces.at(piece)?.object;
-    return object === undefined ? undefined : objectFrame(this.store.view()?.objects ?? [], object);
+    const found = this.conversion.design()?.pieces.at(piece);
+    if (!found) return undefined;
+    const frame = objectFrame(this.store.view()?.objects ?? [], found.object);
+    if (!found.moved) return frame;
+    const back = inverseOf(found.moved);
+    return {
+      ...frame,
+      toHoop: movedFrame(frame.toHoop, found.moved),
+      toFrame: (x: number, y: number) => frame.toFrame(...mapPoint(back, x, y)),
+    };
   }
 
   /** The design, unless it is a rough one whose pieces are about to be replaced. */

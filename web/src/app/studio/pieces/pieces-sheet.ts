@@ -17,6 +17,7 @@ import { PieceActs } from './piece-acts';
 import { Problems } from './problems';
 import { WidthChart } from './width-chart';
 import { ThreadLabel } from '../../shared/thread-label';
+import { PlaceSection } from '../placing/place-section';
 
 /** Ways a piece can be sewn, as the list offers them. */
 const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; passes: number }[] = [
@@ -36,7 +37,17 @@ const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; pas
 /** Controls of the Pieces step: how outlines are found, how pieces are sewn, and what is said of the chosen ones. */
 @Component({
   selector: 'kite-pieces-sheet',
-  imports: [DrawSection, MethodChoice, OutlineSection, Problems, SettingsList, SliderField, WidthChart, ThreadLabel],
+  imports: [
+    PlaceSection,
+    DrawSection,
+    MethodChoice,
+    OutlineSection,
+    Problems,
+    SettingsList,
+    SliderField,
+    WidthChart,
+    ThreadLabel,
+  ],
   templateUrl: './pieces-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './pieces-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -32,6 +32,10 @@ const SAID: Readonly<Record<PieceDecision['kind'], string>> = {
   gradient: 'given a gradient',
   entry: 'given an entry',
   exit: 'given an exit',
+  place: 'moved, scaled or turned',
+  connect: 'given a way to it',
+  stop: 'given a stop',
+  rows: 'given needle points by hand',
 };
 
 /** Every repair the importer made and every problem it could not repair, each with the place where it is. */

@@ -83,7 +83,8 @@ export function paintCompare(
   if (compare === 'none') return;
   const frame = placedFrame(picture.placement);
   const at = toStage(camera, size, compare === 'split' ? lens.split : lens.x, lens.y);
-  const middle = toStage(camera, size, -(frame.left + frame.right) / 2, -(frame.top + frame.bottom) / 2);
+  const { xMm = 0, yMm = 0 } = picture.placement;
+  const middle = toStage(camera, size, xMm - (frame.left + frame.right) / 2, yMm - (frame.top + frame.bottom) / 2);
   context.save();
   context.beginPath();
   if (compare === 'lens') context.arc(at.x, at.y, lens.radius, 0, 2 * Math.PI);
@@ -142,7 +143,7 @@ export function ring(context: Context, x: number, y: number, radius: number, wid
 }
 
 /** The kite's diamond, the one recurring form. */
-export function diamond(context: Context, x: number, y: number, radius: number, colour: string): void {
+export function diamond(context: Context, x: number, y: number, radius: number, colour: string, edge = PAPER): void {
   context.beginPath();
   context.moveTo(x, y - radius);
   context.lineTo(x + radius, y);
@@ -152,7 +153,7 @@ export function diamond(context: Context, x: number, y: number, radius: number, 
   context.fillStyle = colour;
   context.fill();
   context.lineWidth = 2;
-  context.strokeStyle = PAPER;
+  context.strokeStyle = edge;
   context.stroke();
 }
 

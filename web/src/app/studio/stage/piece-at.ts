@@ -1,4 +1,4 @@
-import { flattenRing, isInside, type Design, type Piece } from '@open-kite/core';
+import { flattenRing, isInside, PIECES_METHOD, type Design, type Piece } from '@open-kite/core';
 
 const rings = new WeakMap<Piece, number[][]>();
 
@@ -17,4 +17,12 @@ export function pieceAt(design: Design, x: number, y: number): number | undefine
     if (isInside(ringsOf(design.pieces[index]), x, y)) return index;
   }
   return undefined;
+}
+
+/** The picture at a place in mm that is sewn without pieces. */
+export function wholeAt(design: Design | undefined, x: number, y: number): string | undefined {
+  return design?.pictures.findLast(({ method, box: { left, top, width, height } }) => {
+    const inside = x >= left && x <= left + width && y >= top && y <= top + height;
+    return inside && method !== PIECES_METHOD;
+  })?.object;
 }

@@ -8,6 +8,7 @@ import { LitPicture } from '../lit-picture';
 import { OpenPicture } from '../open-picture';
 import { RenderingActs } from '../rendering/rendering-acts';
 import { StudioState, type StageLook } from '../studio-state';
+import { PlaceActs } from '../placing/place-acts';
 import { TidyActs } from '../tidy/tidy-acts';
 import { toStage } from './camera';
 import {
@@ -24,6 +25,7 @@ import {
 import { StageView } from './stage-view';
 import { Tiles } from './tiles';
 import { STAGE_TOOLS } from './tools';
+import { FrameTool } from './tools/frame-tool';
 import { HandleTool } from './tools/handle-tool';
 import { StrokeTool } from './tools/stroke-tool';
 
@@ -48,6 +50,8 @@ export class StagePainter {
   private readonly strokes = inject(StrokeTool);
   private readonly handles = inject(HandleTool);
   private readonly tidy = inject(TidyActs);
+  private readonly frames = inject(FrameTool);
+  private readonly place = inject(PlaceActs);
   private readonly injector = inject(Injector);
   private readonly tools = STAGE_TOOLS.map((tool) => this.injector.get(tool));
 
@@ -125,6 +129,10 @@ export class StagePainter {
     this.tidy.current();
     this.strokes.line();
     this.handles.dragged();
+    this.frames.frame();
+    this.place.gesture();
+    this.place.box();
+    this.state.wholes();
     this.state.row();
     this.preferences.unit();
   }
@@ -164,6 +172,7 @@ export class StagePainter {
       this.paintPicture(context, design);
       this.paintPieces(context, design);
       for (const tool of this.tools) tool.paint?.(context);
+      this.frames.paint(context);
       const mark = this.view.mark();
       if (mark) {
         const at = toStage(camera, size, mark.x, mark.y);

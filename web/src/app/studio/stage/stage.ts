@@ -34,11 +34,13 @@ import { GridActs } from '../grid/grid-acts';
 import { GridPane } from '../grid/grid-pane';
 import { StudioState, type Compare, type Picking, type StageLook } from '../studio-state';
 import { ChosenPiece } from './chosen-piece';
-import { pieceAt } from './piece-at';
+import { pieceAt, wholeAt } from './piece-at';
 import { StagePainter } from './stage-painter';
 import type { Place } from './camera';
 import { StageView } from './stage-view';
-import { STAGE_TOOLS } from './tools';
+import { FALLBACK_TOOLS, STAGE_TOOLS } from './tools';
+import { PlaceActs } from '../placing/place-acts';
+import { FrameTool } from './tools/frame-tool';
 import { LensTool } from './tools/lens-tool';
 import { PanTool } from './tools/pan-tool';
 import type { Grip } from './tools/stage-tool';
@@ -58,7 +60,7 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
 @Component({
   selector: 'kite-stage',
   imports: [DrawPane, GridPane, LucideAngularModule, MatTooltipModule],
-  providers: [StageView, ChosenPiece, StagePainter, ...STAGE_TOOLS],
+  providers: [StageView, ChosenPiece, StagePainter, ...STAGE_TOOLS, ...FALLBACK_TOOLS],
   templateUrl: './stage.html',
   styleUrl: './stage.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -75,6 +77,8 @@ export class Stage implements OnDestroy {
   private readonly painter = inject(StagePainter);
   private readonly lens = inject(LensTool);
   private readonly pan = inject(PanTool);
+  private readonly frames = inject(FrameTool);
+  private readonly place = inject(PlaceActs);
   private readonly injector = inject(Injector);
   private readonly tools = STAGE_TOOLS.map((tool) => this.injector.get(tool));
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
@@ -106,6 +110,7 @@ export class Stage implements OnDestroy {
   private space = false;
   private readonly pointers = new Map<number, Place>();
   private pinch = 0;
+  private pinchAt: Place = { x: 0, y: 0 };
   private observer: ResizeObserver | undefined;
 
   protected readonly cursor = signal('');
@@ -185,10 +190,12 @@ export class Stage implements OnDestroy {
     this.pointers.set(event.pointerId, place);
     if (this.pointers.size === 2) {
       this.pinch = this.pinchSpan();
-      this.drag = undefined;
+      this.pinchAt = this.pinchMiddle();
+      this.letGo();
       return;
     }
-    const grip = this.space || event.button === 1 ? this.pan.grab() : this.gripAt(place);
+    const isPan = this.space || event.button === 1;
+    const grip = isPan ? this.pan.grab() : this.gripAt(place, event.pointerType === 'touch');
     grip.begin?.(place);
     this.drag = { grip, x: place.x, y: place.y, moved: false };
   }
@@ -198,8 +205,11 @@ export class Stage implements OnDestroy {
     if (this.pointers.has(event.pointerId)) this.pointers.set(event.pointerId, place);
     if (this.pointers.size === 2) {
       const span = this.pinchSpan();
-      if (this.pinch > 0) this.view.zoom(span / this.pinch, place);
+      const at = this.pinchMiddle();
+      if (this.pinch > 0) this.view.zoom(span / this.pinch, at);
+      this.view.pan(at.x - this.pinchAt.x, at.y - this.pinchAt.y);
       this.pinch = span;
+      this.pinchAt = at;
       return;
     }
     const { drag } = this;
@@ -210,7 +220,7 @@ export class Stage implements OnDestroy {
     const by = { x: place.x - drag.x, y: place.y - drag.y };
     if (!drag.moved && Math.abs(by.x) + Math.abs(by.y) < STILL) return;
     this.drag = { grip: drag.grip, x: place.x, y: place.y, moved: true };
-    drag.grip.drag(place, by, event.shiftKey);
+    drag.grip.drag(place, by, event.shiftKey, event.altKey);
   }
 
   /** Moves over a drawing tool count only while they move the cloth. */
@@ -228,7 +238,16 @@ export class Stage implements OnDestroy {
     if (done || wasPinch || !drag || drag.moved || event.button !== 0) return;
     const picking = this.state.picking();
     if (picking) void this.pick(picking, this.placeOf(event));
-    else this.state.select(this.pieceAt(this.placeOf(event)), event.shiftKey);
+    else this.choose(this.placeOf(event), event.shiftKey);
+  }
+
+  /** Chooses the piece at a place; where a rendering lies there, its whole picture. */
+  private choose(place: Place, add: boolean): void {
+    const piece = this.pieceAt(place);
+    const { x, y } = this.view.toHoop(place);
+    const whole = piece === undefined ? wholeAt(this.conversion.design(), x, y) : undefined;
+    if (whole === undefined || add) this.state.select(piece, add);
+    else this.state.chooseWhole(whole);
   }
 
   protected left(): void {
@@ -240,7 +259,8 @@ export class Stage implements OnDestroy {
     if (event.key === ' ') this.space = true;
     else if (step && this.state.compare() === 'lens' && event.altKey) {
       this.lens.move((-step[0] * STEP) / 4, (-step[1] * STEP) / 4);
-    } else if (step) this.view.pan(step[0] * STEP, step[1] * STEP);
+    } else if (step && this.place.movable()) return;
+    else if (step) this.view.pan(step[0] * STEP, step[1] * STEP);
     else return;
     event.preventDefault();
   }
@@ -297,13 +317,27 @@ export class Stage implements OnDestroy {
     return Math.sqrt((a.x - b.x) ** 2 + (a.y - b.y) ** 2);
   }
 
-  /** What a press at a place takes hold of. */
-  private gripAt(place: Place): Grip {
+  /** What a press at a place takes hold of; a finger on empty cloth moves that. */
+  private gripAt(place: Place, finger = false): Grip {
     for (const tool of this.tools) {
       const grip = tool.grab(place);
       if (grip) return grip;
     }
-    return this.pan.grab();
+    return finger ? this.pan.grab() : this.frames.grab();
+  }
+
+  /** Ends what is under way without doing it. @returns whether there was anything */
+  letGo(): boolean {
+    const { drag } = this;
+    this.drag = undefined;
+    if (!drag?.moved || !drag.grip.cancel) return false;
+    drag.grip.cancel();
+    return true;
+  }
+
+  private pinchMiddle(): Place {
+    const [a, b] = [...this.pointers.values()];
+    return { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
   }
 
   private pieceAt(place: Place): number | undefined {

@@ -2,6 +2,8 @@ import { computed, inject, Injectable } from '@angular/core';
 import {
   GRADIENT_STOPS,
   hoopToSource,
+  inverseOf,
+  mapPoint,
   mixHex,
   mixMisfit,
   type AreaGradient,
@@ -183,7 +185,10 @@ export class GradientActs {
   private wayOf(x1: number, y1: number, x2: number, y2: number): [number, number, number, number] {
     const placement = this.store.view()?.picture;
     if (!placement) return [0, 0, 1, 0];
-    const [a, b] = [hoopToSource(placement, x1, y1), hoopToSource(placement, x2, y2)];
+    const [index] = this.state.selected();
+    const moved = index === undefined ? undefined : this.conversion.design()?.pieces.at(index)?.moved;
+    const home = (x: number, y: number): [number, number] => (moved ? mapPoint(inverseOf(moved), x, y) : [x, y]);
+    const [a, b] = [hoopToSource(placement, ...home(x1, y1)), hoopToSource(placement, ...home(x2, y2))];
     return [a.u, a.v, b.u, b.v];
   }
 

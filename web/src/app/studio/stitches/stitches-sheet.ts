@@ -16,9 +16,11 @@ import { Preferences } from '../../shared/preferences';
 import { SliderField } from '../../shared/slider-field';
 import { formatCount, formatLength } from '../../shared/units';
 import { PieceActs } from '../pieces/piece-acts';
-import { STITCHES, TRAVEL } from '../sheet/settings';
+import { STITCHES } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
+import { PlaceSection } from '../placing/place-section';
 import { StudioState } from '../studio-state';
+import { ConnectionsSection } from './connections-section';
 import { GradientSection } from './gradient-section';
 import { OptionList } from './option-list';
 
@@ -32,7 +34,7 @@ const CHANGE_MINUTES = 1;
 /** Controls of the Stitches step: how the chosen pieces are sewn, the fabric and what it asks for, and the order. */
 @Component({
   selector: 'kite-stitches-sheet',
-  imports: [GradientSection, OptionList, SettingsList, SliderField],
+  imports: [ConnectionsSection, PlaceSection, GradientSection, OptionList, SettingsList, SliderField],
   templateUrl: './stitches-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './stitches-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -49,7 +51,6 @@ export class StitchesSheet implements OnDestroy {
   private turnTimer: ReturnType<typeof setTimeout> | undefined;
 
   protected readonly settings = STITCHES;
-  protected readonly travel = TRAVEL;
   protected readonly fabrics = FABRICS;
   protected readonly patterns = OFFSET_PATTERNS;
   protected readonly corners = CORNERS;

@@ -4,6 +4,7 @@ import { formatCount } from '../../shared/units';
 import { Conversion } from '../../convert/conversion';
 import { Problems } from '../pieces/problems';
 import { TidyActs, type FindingGroup } from './tidy-acts';
+import { PlaceSection } from '../placing/place-section';
 
 const SAID: Readonly<Record<Finding['level'], string>> = {
   problem: 'Will fail',
@@ -17,7 +18,7 @@ const FIRST = 4;
 /** What would go wrong at the machine or is wasted: seen in a list and on the cloth, repaired by one touch, or let be. */
 @Component({
   selector: 'kite-tidy-sheet',
-  imports: [Problems],
+  imports: [PlaceSection, Problems],
   templateUrl: './tidy-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './tidy-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -8,10 +8,13 @@ export interface Grip {
   /**
    * @param by way since the last call in CSS pixels
    * @param free Shift is held
+   * @param alt Alt is held
    */
-  drag(place: Place, by: Place, free: boolean): void;
+  drag(place: Place, by: Place, free: boolean, alt: boolean): void;
   /** Let go, `moved` or not. True where the press has done its work and is no click. */
   drop?(moved: boolean): boolean;
+  /** Let go without doing anything: Escape was pressed, or a second finger came. */
+  cancel?(): void;
 }
 
 /** One thing that can be done on the stage with a pointer. */

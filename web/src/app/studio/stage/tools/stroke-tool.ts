@@ -33,7 +33,7 @@ export class StrokeTool implements StageTool {
   };
 
   grab(): Grip | undefined {
-    const guides = this.state.guiding() && this.chosen.index() !== undefined;
+    const guides = (this.state.guiding() || this.state.leading()) && this.chosen.index() !== undefined;
     return guides || this.state.lassoing() || this.isDirecting() ? this.grip : undefined;
   }
 
@@ -42,7 +42,8 @@ export class StrokeTool implements StageTool {
     const fresh = drawn.length >= 4 ? [drawn] : [];
     const knot = this.state.knot();
     const piece = this.chosen.piece();
-    if (piece) this.paintLines(context, [...piece.choices.guides, ...fresh]);
+    const way = piece?.choices.connect?.line ?? [];
+    if (piece) this.paintLines(context, [...piece.choices.guides, ...(way.length >= 4 ? [way] : []), ...fresh]);
     if (knot === 'pieces' && this.rendering.led()) {
       const strokes = this.store.view()?.rendering.strokes ?? [];
       this.paintLines(context, [...strokes.map((stroke) => this.onCloth(stroke)), ...fresh]);
@@ -78,7 +79,10 @@ export class StrokeTool implements StageTool {
     } else {
       const index = this.chosen.index();
       const piece = this.chosen.piece();
-      if (index !== undefined && piece && line.length >= 4) {
+      if (this.state.leading()) {
+        if (index !== undefined && line.length >= 4) this.acts.lead(index, line);
+        this.state.leading.set(false);
+      } else if (index !== undefined && piece && line.length >= 4) {
         this.acts.setGuides(index, [...piece.choices.guides, line]);
         this.state.guiding.set(false);
       }

@@ -31,6 +31,7 @@ import { GRID_KEYS, GridActs } from './grid/grid-acts';
 import { LitPicture } from './lit-picture';
 import { ObjectActs } from './objects/object-acts';
 import { CopyActs } from './placing/copy-acts';
+import { NeedleActs } from './needle/needle-acts';
 import { PlaceActs } from './placing/place-acts';
 import { OpenPicture } from './open-picture';
 import { MaskPane } from './picture/mask-pane';
@@ -107,6 +108,7 @@ const SAID: Readonly<Record<SaveState, string>> = {
     GridActs,
     GradientActs,
     LitPicture,
+    NeedleActs,
     ObjectActs,
     OpenPicture,
     PictureTools,
@@ -138,6 +140,7 @@ export class Studio {
   private readonly draw = inject(DrawActs);
   private readonly grid = inject(GridActs);
   private readonly place = inject(PlaceActs);
+  private readonly needle = inject(NeedleActs);
   private readonly copies = inject(CopyActs);
   private readonly stage = viewChild(Stage);
 
@@ -293,6 +296,7 @@ export class Studio {
       else if (this.draw.tool()) this.draw.leave();
       else if (this.grid.open()) this.leaveGrid();
       else if (this.state.tryOuts()) this.state.tryOuts.set(false);
+      else if (this.needle.piece() !== undefined) this.needle.toggle();
       else if (this.state.leading()) this.state.leading.set(false);
       else if (this.state.guiding()) this.state.guiding.set(false);
       else if (this.state.stroking()) this.state.stroking.set(false);
@@ -334,7 +338,8 @@ export class Studio {
     if (this.grid.open() || this.draw.tool() || this.state.tryOuts() || this.state.knot() === 'picture') return false;
     if (target !== document.body && !target.closest('kite-stage, kite-tray')) return false;
     const by = event.shiftKey ? 1 : 0.1;
-    this.place.nudge(step[0] * by, step[1] * by);
+    if (this.needle.chosen().size > 0) this.needle.move(step[0] * by, step[1] * by);
+    else this.place.nudge(step[0] * by, step[1] * by);
     return true;
   }
 
@@ -366,6 +371,7 @@ export class Studio {
       case 'Delete':
         // While points are moved it takes points away, and never the piece they are of.
         if (this.draw.tool()) return;
+        if (this.needle.remove()) return;
         return this.copies.remove();
       case 'PageUp':
       case 'PageDown':

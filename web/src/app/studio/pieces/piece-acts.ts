@@ -12,6 +12,7 @@ import {
   type ColourShare,
   type Design,
   type GradientChoice,
+  type HandRow,
   type Piece,
   type PieceAnchor,
   type PieceDecision,
@@ -63,8 +64,13 @@ export class PieceActs {
   }
 
   /** Sets an option of how pieces are sewn; `undefined` follows the design again. */
-  setOption(pieces: Iterable<number>, name: string, value: number | string | undefined): void {
-    this.sayOfStitches('stitch setting', pieces, 'stitch', (before, at) => {
+  setOption(
+    pieces: Iterable<number>,
+    name: string,
+    value: number | string | undefined,
+    label = 'stitch setting',
+  ): void {
+    this.sayOfStitches(label, pieces, 'stitch', (before, at) => {
       const said = before?.kind === 'stitch' ? Object.entries(before.set) : [];
       const rest = Object.fromEntries(said.filter(([key]) => key !== name));
       const set = value === undefined ? rest : { ...rest, [name]: value };
@@ -120,6 +126,22 @@ export class PieceActs {
       how: 'lead',
       line: own,
     }));
+  }
+
+  /**
+   * Sets the needle points of a piece by hand, in mm; `undefined` lets it sew itself again. Its ties are among the points
+   * from then on.
+   */
+  setRows(piece: number, rows: readonly HandRow[] | undefined, label = 'stitches by hand'): void {
+    const frame = this.frameOf(piece);
+    if (!frame) return;
+    const numbers = (rows ?? []).flatMap(([x, y, command]) => {
+      const { u, v } = frame.toFrame(x, y);
+      return [Number(u.toFixed(7)), Number(v.toFixed(7)), command];
+    });
+    const had = this.conversion.design()?.pieces.at(piece)?.choices.rows !== undefined;
+    this.sayOfStitches(label, [piece], 'rows', (_, at) => (rows ? { kind: 'rows', at, rows: numbers } : undefined));
+    if (!had || !rows) this.setOption([piece], 'tie', rows ? 'none' : undefined, label);
   }
 
   /** Lets the machine wait for the operator before pieces. */

@@ -1,5 +1,6 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { Conversion } from '../../convert/conversion';
+import { NeedleActs } from '../needle/needle-acts';
 import { StudioState } from '../studio-state';
 import { StageView } from './stage-view';
 import { handlesOf } from './stitch-handles';
@@ -10,6 +11,7 @@ export class ChosenPiece {
   private readonly conversion = inject(Conversion);
   private readonly state = inject(StudioState);
   private readonly view = inject(StageView);
+  private readonly needle = inject(NeedleActs);
 
   readonly index = computed(() => {
     const selected = this.state.selected();
@@ -27,7 +29,7 @@ export class ChosenPiece {
   readonly handles = computed(() => {
     const design = this.conversion.design();
     const index = this.index();
-    if (!design || index === undefined || this.state.row() !== undefined) return undefined;
+    if (!design || index === undefined || this.state.row() !== undefined || this.needle.on()) return undefined;
     return handlesOf(design, index, this.view.camera(), this.view.size());
   });
 }

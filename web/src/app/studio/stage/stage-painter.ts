@@ -8,6 +8,7 @@ import { LitPicture } from '../lit-picture';
 import { OpenPicture } from '../open-picture';
 import { RenderingActs } from '../rendering/rendering-acts';
 import { StudioState, type StageLook } from '../studio-state';
+import { NeedleActs } from '../needle/needle-acts';
 import { PlaceActs } from '../placing/place-acts';
 import { TidyActs } from '../tidy/tidy-acts';
 import { toStage } from './camera';
@@ -26,6 +27,7 @@ import { StageView } from './stage-view';
 import { Tiles } from './tiles';
 import { STAGE_TOOLS } from './tools';
 import { FrameTool } from './tools/frame-tool';
+import { NeedleTool } from './tools/needle-tool';
 import { HandleTool } from './tools/handle-tool';
 import { StrokeTool } from './tools/stroke-tool';
 
@@ -51,6 +53,8 @@ export class StagePainter {
   private readonly handles = inject(HandleTool);
   private readonly tidy = inject(TidyActs);
   private readonly frames = inject(FrameTool);
+  private readonly needle = inject(NeedleActs);
+  private readonly needleTool = inject(NeedleTool);
   private readonly place = inject(PlaceActs);
   private readonly injector = inject(Injector);
   private readonly tools = STAGE_TOOLS.map((tool) => this.injector.get(tool));
@@ -129,6 +133,10 @@ export class StagePainter {
     this.tidy.current();
     this.strokes.line();
     this.handles.dragged();
+    this.needle.rows();
+    this.needle.chosen();
+    this.needleTool.by();
+    this.needleTool.frame();
     this.frames.frame();
     this.place.gesture();
     this.place.box();

@@ -18,6 +18,7 @@ import { formatCount, formatLength } from '../../shared/units';
 import { PieceActs } from '../pieces/piece-acts';
 import { STITCHES } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
+import { NeedleSection } from '../needle/needle-section';
 import { PlaceSection } from '../placing/place-section';
 import { StudioState } from '../studio-state';
 import { ConnectionsSection } from './connections-section';
@@ -34,7 +35,7 @@ const CHANGE_MINUTES = 1;
 /** Controls of the Stitches step: how the chosen pieces are sewn, the fabric and what it asks for, and the order. */
 @Component({
   selector: 'kite-stitches-sheet',
-  imports: [ConnectionsSection, PlaceSection, GradientSection, OptionList, SettingsList, SliderField],
+  imports: [NeedleSection, ConnectionsSection, PlaceSection, GradientSection, OptionList, SettingsList, SliderField],
   templateUrl: './stitches-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './stitches-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -4,6 +4,7 @@ import { Conversion } from '../../../convert/conversion';
 import { ProjectStore } from '../../../project/project-store';
 import { cornersOf, pulled, type FramePart } from '../../placing/gesture';
 import { CopyActs } from '../../placing/copy-acts';
+import { NeedleActs } from '../../needle/needle-acts';
 import { PlaceActs } from '../../placing/place-acts';
 import { StudioState } from '../../studio-state';
 import { toStage, type Place } from '../camera';
@@ -48,12 +49,19 @@ export class PlaceTool implements StageTool {
   private readonly conversion = inject(Conversion);
   private readonly acts = inject(PlaceActs);
   private readonly copies = inject(CopyActs);
+  private readonly needle = inject(NeedleActs);
 
   /** Steps in which things are moved: before them the picture itself is worked on. */
   private readonly active = computed(() => {
     const knot = this.state.knot();
     const steps = knot === 'pieces' || knot === 'stitches' || knot === 'tidy';
-    return steps && this.state.row() === undefined && !this.state.picking() && this.acts.movable();
+    return (
+      steps &&
+      this.needle.piece() === undefined &&
+      this.state.row() === undefined &&
+      !this.state.picking() &&
+      this.acts.movable()
+    );
   });
 
   /** Frame of what is chosen, in mm. */

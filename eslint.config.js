@@ -10,6 +10,7 @@ const CORE_ORDER = [
   'colour',
   'trace',
   'artwork',
+  'letters',
   'pieces',
   'settings',
   'stitches',

@@ -50,7 +50,7 @@ export function mapRun(m: Matrix, run: Points): Points {
 }
 
 /** A curve under a map. */
-export const mapCurve = (m: Matrix, { points, kinds }: Curve): Curve => ({ points: mapRun(m, points), kinds });
+export const mapCurve = ({ points, kinds }: Curve, m: Matrix): Curve => ({ points: mapRun(m, points), kinds });
 
 /** How much a map enlarges lengths, as the root of what it does to areas. */
 export function scaleOf({ a, b, c, d }: Matrix): number {

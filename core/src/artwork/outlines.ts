@@ -1,7 +1,7 @@
 import { SVGPathData, SVGPathDataParser } from 'svg-pathdata';
 import type { Curve } from '../geometry/curve.js';
 import { lengthIn, numbersIn } from './lengths.js';
-import { mapPoint, type Matrix } from './matrix.js';
+
 import type { SvgElement } from './svg-tree.js';
 
 /** Curves of a drawn element, before it is placed. */
@@ -140,7 +140,7 @@ function ellipse(pen: Pen, cx: number, cy: number, rx: number, ry: number): void
 }
 
 /** Path data; what follows a fault in it is left out, as SVG says. */
-function pathOutline(d: string): Outline {
+export function pathOutline(d: string): Outline {
   const commands: SVGPathData['commands'] = [];
   let fault: string | undefined;
   const parser = new SVGPathDataParser();
@@ -169,13 +169,4 @@ function pathOutline(d: string): Outline {
     else if (c.type === SVGPathData.CLOSE_PATH) pen.close();
   }
   return pen.done(fault);
-}
-
-/** A curve under an affine map. */
-export function mapCurve(curve: Curve, m: Matrix): Curve {
-  const points: number[] = new Array<number>(curve.points.length);
-  for (let i = 0; i < points.length; i += 2) {
-    [points[i], points[i + 1]] = mapPoint(m, curve.points[i], curve.points[i + 1]);
-  }
-  return { points, kinds: curve.kinds };
 }

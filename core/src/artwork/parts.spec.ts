@@ -1,6 +1,6 @@
 import { lengthIn, numbersIn } from './lengths.js';
-import { chain, IDENTITY, mapPoint, parseTransform, scaleOf, viewBoxMap } from './matrix.js';
-import { mapCurve, outlineOf } from './outlines.js';
+import { chain, IDENTITY, mapCurve, mapPoint, parseTransform, scaleOf, viewBoxMap } from './matrix.js';
+import { outlineOf } from './outlines.js';
 import { meanOfGradient } from './gradients.js';
 import { StyleRules } from './style-rules.js';
 import { readDeclarations, readStyleSheet } from './style-sheet.js';

@@ -6,7 +6,7 @@ import { placedFrame, sourceToHoop, type Placement } from '../picture/frame.js';
 import { maskCurve } from '../picture/mask.js';
 import { GRADIENT_STOPS, isBareStop, type ArtProblem, type ArtShape, type Artwork, type Gradient } from './artwork.js';
 import { mapPoint, scaleOf, type Matrix } from './matrix.js';
-import { mapCurve } from './outlines.js';
+import { mapCurve } from './matrix.js';
 import { crossingsOf, MOST_CROSSINGS } from './scribbles.js';
 
 /** A shape of the artwork where it will be sewn, in mm around the hoop's middle. */

@@ -4,7 +4,8 @@ import type { ArtProblem, ArtShape, Artwork, ClipRegion, Gradient } from './artw
 import { meanOfGradient, readGradient, type Box } from './gradients.js';
 import { lengthIn, numbersIn, UNITS_PER_MM } from './lengths.js';
 import { chain, IDENTITY, mapPoint, parseTransform, scaleOf, viewBoxMap, type Matrix } from './matrix.js';
-import { DRAWN, mapCurve, outlineOf, type Outline } from './outlines.js';
+import { mapCurve } from './matrix.js';
+import { DRAWN, outlineOf, type Outline } from './outlines.js';
 import { StyleRules } from './style-rules.js';
 import { readStyleSheet } from './style-sheet.js';
 import { parsePaint, referenceIn, shareOf, styleOf, type PaintValue, type Style } from './style.js';

@@ -1,5 +1,6 @@
 import type { Matrix } from '../artwork/matrix.js';
 import type { GridEdits } from '../cross/grid-edits.js';
+import type { TextChoices } from '../letters/layout.js';
 import type { Placement } from '../picture/frame.js';
 import type { Light } from '../picture/light.js';
 import type { Mask } from '../picture/mask.js';
@@ -126,7 +127,17 @@ export interface OutlineObject extends ObjectBase {
   readonly paint: ThreadChoice;
 }
 
-export type DesignObject = PictureObject | ShapeObject | OutlineObject;
+/** A text. Its frame is in mm: the origin on the baseline, where the text is aligned, y down. */
+export interface LettersObject extends ObjectBase, TextChoices {
+  readonly kind: 'letters';
+  readonly place: Matrix;
+  /** The drawn line it stands on, where `line` says so. */
+  readonly path: readonly DrawnPath[];
+  readonly as: PieceKind | 'auto';
+  readonly paint: ThreadChoice;
+}
+
+export type DesignObject = PictureObject | ShapeObject | OutlineObject | LettersObject;
 
 /** What was said of renderings; each keeps what was said of it while another is in use. */
 export interface RenderingChoices {

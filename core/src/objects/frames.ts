@@ -34,7 +34,8 @@ export function objectFrame(objects: readonly DesignObject[], id: string | null,
         unitMm: picture.widthMm,
       };
     }
-    case 'shape': {
+    case 'shape':
+    case 'letters': {
       const outer = objectFrame(objects, object.on, depth + 1);
       const { place } = object;
       if (isIdentity(place)) return outer;

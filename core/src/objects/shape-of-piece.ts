@@ -5,7 +5,12 @@ import type { ThreadChoice } from '../pieces/piece-ref.js';
 import type { ShapeObject } from './design-object.js';
 
 /** A new shape around some paths. */
-export const newShape = (id: string, on: string | null, paths: readonly DrawnPath[], paint: ThreadChoice): ShapeObject => ({
+export const newShape = (
+  id: string,
+  on: string | null,
+  paths: readonly DrawnPath[],
+  paint: ThreadChoice,
+): ShapeObject => ({
   kind: 'shape',
   id,
   name: '',

@@ -7,6 +7,12 @@ import { FLATNESS_MM } from './piece.js';
 import type { PieceKind, PieceOrigin, PieceRole, StitchChoices } from './sewn-as.js';
 import type { Paint } from './paint.js';
 
+/** Where a letter stands in its text: the number of its word, and its own place. */
+export interface TextPlace {
+  readonly word: number;
+  readonly place: number;
+}
+
 /** Something that may become a piece, in mm around the hoop's centre. */
 export interface Area {
   readonly origin: PieceOrigin;
@@ -29,6 +35,8 @@ export interface Area {
   readonly line?: { readonly paths: readonly Curve[]; readonly widthMm: number };
   /** Index among the faces of the trace, while it is exactly one of them. */
   readonly face?: number;
+  /** Its word and its place, where it is a letter of a text. */
+  readonly inText?: TextPlace;
   /** How it was moved from where it was found. */
   readonly moved?: Matrix;
   /** Gradient it is filled with. */
@@ -74,11 +82,11 @@ export function mappedArea(area: Area, m: Matrix): Area {
   const [x2, y2] = fill ? end(fill.x2, fill.y2) : [0, 0];
   return {
     ...area,
-    outline: area.outline.map((curve) => mapCurve(m, curve)),
+    outline: area.outline.map((curve) => mapCurve(curve, m)),
     rings: area.rings.map((ring) => mapRun(m, ring)),
     areaMm2: area.areaMm2 * scale * scale,
     shapeMm2: shapeMm2 === undefined ? undefined : shapeMm2 * scale * scale,
-    line: line && { paths: line.paths.map((path) => mapCurve(m, path)), widthMm: line.widthMm * scale },
+    line: line && { paths: line.paths.map((path) => mapCurve(path, m)), widthMm: line.widthMm * scale },
     fill: fill && { ...fill, x1, y1, x2, y2 },
     face: undefined,
   };

@@ -16,7 +16,7 @@ import type { Neighbour, Piece } from './piece.js';
 import { NO_CHOICES } from './sewn-as.js';
 import type { TracePlace } from './traced-areas.js';
 import type { PieceMove, FoundPieces } from './found-pieces.js';
-import { techniqueOf, wordsOf } from './words.js';
+import { techniqueOf, textsOf, wordsOf } from './words.js';
 
 /** What is known of an object whose areas become pieces. */
 export interface ObjectFrame {
@@ -110,10 +110,11 @@ export function findPieces(
   };
   const beside = besides(plain, frameOf);
   const neighbours = areas.length === plain.length ? beside : amongParts(beside, areas, from);
-  const words = wordsOf(areas);
+  const texts = textsOf(areas);
+  const words = [...wordsOf(areas), ...texts.words];
   const wordOf = new Map(words.flatMap((word, k) => word.map((i) => [i, k] as const)));
   const alone = areas.map((area) => sewnAs(area, widthsOf(area), measureOf(area)));
-  const together = words.flatMap((word) => {
+  const together = [...words, ...texts.texts].flatMap((word) => {
     const as = techniqueOf(word.map((i) => ({ areaMm2: areas[i].areaMm2, kind: alone[i].kind })));
     return as === undefined ? [] : word.map((i) => [i, { ...areas[i], as }] as const);
   });
@@ -145,6 +146,7 @@ export function findPieces(
       anchor: sewn.anchor,
       neighbours: neighbours[i],
       word: wordOf.get(i),
+      reading: area.inText?.place,
       layer: area.layer,
       decisions: area.decisions,
       gradient: area.gradient,

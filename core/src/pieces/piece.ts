@@ -52,6 +52,8 @@ export interface Piece {
   readonly neighbours: readonly Neighbour[];
   /** Number of the word it is a letter of, where it is one. */
   readonly word?: number;
+  /** Its place in a text: letters are sewn in the order they are read. */
+  readonly reading?: number;
   /** Pieces lie over those of a lower layer; traced pieces lie beside each other on layer 0. */
   readonly layer: number;
   /** Decisions that hold for it, by their place in the recipe. */

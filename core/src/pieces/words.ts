@@ -73,6 +73,20 @@ function isBeside(a: Letter, b: Letter, areas: readonly Area[]): boolean {
   return p.object === q.object && p.layer === q.layer && isSamePaint(p.paint, q.paint);
 }
 
+/** Letters of texts, by their words and by their whole texts, in the order they are read. */
+export function textsOf(areas: readonly Area[]): { words: number[][]; texts: number[][] } {
+  const words = new Map<string, number[]>();
+  const texts = new Map<string, number[]>();
+  areas.forEach(({ inText, object, as }, i) => {
+    if (!inText) return;
+    const word = `${object} ${inText.word}`;
+    words.set(word, [...(words.get(word) ?? []), i]);
+    // What is said of the whole text holds for it: only what is left open is decided together.
+    if (as === undefined) texts.set(object, [...(texts.get(object) ?? []), i]);
+  });
+  return { words: [...words.values()], texts: [...texts.values()] };
+}
+
 /** What a technique weighs more than its share of a word: satin holds letters together best, as long as its columns are wide enough. */
 const WEIGHTS: Readonly<Record<string, number>> = { satin: 1.5 };
 

@@ -20,11 +20,35 @@ export function layering(pieces: readonly Piece[]): number[][] {
     if (a.family !== b.family) return rank[a.family] < rank[b.family];
     return a.areaMm2 > b.areaMm2 || (a.areaMm2 === b.areaMm2 && a.id < b.id);
   };
-  return pieces.map((piece) =>
-    piece.neighbours
-      .filter(({ piece: other, borderMm }) => borderMm >= TOUCH_MM && goesBefore(pieces[other], piece))
+  const readBefore = readingOrder(pieces);
+  return pieces.map((piece, i) => [
+    ...piece.neighbours
+      .filter(({ piece: other, borderMm }) => {
+        if (borderMm < TOUCH_MM) return false;
+        const next = pieces[other];
+        // Letters that touch are sewn as they are read, whichever is larger.
+        const isText = piece.reading !== undefined && next.reading !== undefined && piece.object === next.object;
+        return !isText && goesBefore(next, piece);
+      })
       .map(({ piece: other }) => other),
-  );
+    ...(readBefore.get(i) ?? []),
+  ]);
+}
+
+/** For each letter of a text the one that is read before it, of the same thread. */
+function readingOrder(pieces: readonly Piece[]): ReadonlyMap<number, readonly number[]> {
+  const texts = new Map<string, number[]>();
+  pieces.forEach(({ reading, object, thread, layer }, i) => {
+    if (reading === undefined) return;
+    const key = `${object} ${thread} ${layer}`;
+    texts.set(key, [...(texts.get(key) ?? []), i]);
+  });
+  const before = new Map<number, readonly number[]>();
+  for (const letters of texts.values()) {
+    const sorted = letters.sort((a, b) => (pieces[a].reading ?? 0) - (pieces[b].reading ?? 0) || a - b);
+    sorted.forEach((i, k) => k > 0 && before.set(i, [sorted[k - 1]]));
+  }
+  return before;
 }
 
 interface State {

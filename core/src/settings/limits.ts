@@ -38,6 +38,12 @@ export const LIMITS = {
   lineWidthMm: [0.1, 20],
   outlineMm: [0.2, 12],
   offsetMm: [-30, 30],
+  lettersMm: [2, 200],
+  textRadiusMm: [3, 400],
+  letterSpacingMm: [-10, 40],
+  wordSpacing: [0, 5],
+  lineSpacing: [0.3, 4],
+  slant: [-30, 30],
   ringMm: [0, 200],
   budget: [1, 400_000],
 } as const satisfies Record<string, readonly [number, number]>;

@@ -1,12 +1,13 @@
 import { lazy, mixed, type Schema } from 'yup';
 import type { DesignObject } from '../design-object.js';
+import { LETTERS } from './letters.js';
 import type { ObjectKind } from './object-kind.js';
 import { OUTLINE } from './outline.js';
 import { PICTURE } from './picture.js';
 import { SHAPE } from './shape.js';
 
 /** All kinds of objects. A new one is a file beside this one and a line here: everything else reads this list. */
-export const OBJECT_KINDS: readonly ObjectKind[] = [PICTURE, SHAPE, OUTLINE];
+export const OBJECT_KINDS: readonly ObjectKind[] = [PICTURE, SHAPE, LETTERS, OUTLINE];
 
 const BY_ID: ReadonlyMap<string, ObjectKind> = new Map(OBJECT_KINDS.map((kind) => [kind.id, kind]));
 

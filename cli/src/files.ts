@@ -5,6 +5,7 @@ import {
   readArchive,
   readDesignJson,
   readStitchList,
+  type ArchivePicture,
   type Recipe,
   type Sewing,
   type SourcePicture,
@@ -54,7 +55,14 @@ export interface OpenedDesign {
   readonly recipe?: Recipe;
   /** Names of pieces that are outlines. */
   readonly outlines?: readonly string[];
+  /** Files of its pictures, as an archive has them. */
+  readonly files?: readonly ArchivePicture[];
+  /** The whole of it, where it is a stitch list. */
+  readonly list?: Sewing;
 }
+
+/** A list as a design of its own. */
+const ofList = (sewing: Sewing): OpenedDesign => ({ sewing, list: sewing });
 
 /** Reads a project archive, a stitch list or design JSON, told apart by the file's ending. */
 export async function openDesign(file: string): Promise<OpenedDesign> {
@@ -68,12 +76,12 @@ export async function openDesign(file: string): Promise<OpenedDesign> {
         for (const { source, bytes: file } of pictures) {
           sources[source] = { key: source, ...(await decodePicture(Buffer.from(file))) };
         }
-        return { sewing, recipe, pictures: sources, outlines };
+        return { sewing, recipe, pictures: sources, outlines, files: pictures };
       }
       case '.csv':
-        return { sewing: readStitchList(bytes.toString('utf8')) };
+        return ofList(readStitchList(bytes.toString('utf8')));
       case '.json':
-        return { sewing: readDesignJson(bytes.toString('utf8')) };
+        return ofList(readDesignJson(bytes.toString('utf8')));
     }
   } catch (error) {
     throw about(file, error);

@@ -3,6 +3,7 @@ import type { Look } from '@open-kite/core';
 import { UserError } from '@open-kite/server/user-error';
 import type { ServeFlags } from './commands/serve.js';
 import { CONVERT_OPTIONS, chartOption, colourOption, type ConvertFlags } from './options.js';
+import { LETTER_OPTIONS, type LetterFlags } from './letter-options.js';
 
 // What a command needs is loaded when it runs: help and wrong words are answered at once.
 
@@ -42,6 +43,39 @@ for (const option of CONVERT_OPTIONS) {
   convertIt.addOption(option());
   batch.addOption(option());
 }
+
+sub('export <design>')
+  .description('a design into other formats')
+  .addOption(
+    new Option('--out <file>', 'output; its ending decides the format')
+      .argParser(collect)
+      .default([])
+      .makeOptionMandatory(),
+  )
+  .action(async (file: string, { out }: { out: string[] }) => {
+    if (out.length === 0) throw new UserError(400, 'export: --out is missing');
+    const { exportCommand } = await import('./commands/export.js');
+    await exportCommand(file, out);
+  });
+
+sub('fonts')
+  .description('fonts that letters can be set in')
+  .option('--json', 'as JSON')
+  .action(async ({ json }: { json?: boolean }) => {
+    const { fontsCommand } = await import('./commands/letters.js');
+    await fontsCommand(json === true);
+  });
+
+const letters = sub('letters [text]')
+  .description('a text, or a list of names, into stitches')
+  .requiredOption('--font <id>', 'see open-kite fonts')
+  .option('--names <file>', 'a .csv with a column text: one design a line')
+  .addOption(new Option('--out <file>', 'output, or folder for a list of names').makeOptionMandatory());
+for (const option of LETTER_OPTIONS) letters.addOption(option());
+letters.action(async (text: string | undefined, flags: LetterFlags & { out: string; names?: string }) => {
+  const { lettersCommand } = await import('./commands/letters.js');
+  await lettersCommand(text, flags);
+});
 
 sub('report <design>')
   .description('figures of a design')

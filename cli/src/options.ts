@@ -37,7 +37,7 @@ export interface ConvertFlags {
   readonly repair?: RepairAsk;
 }
 
-const limited =
+export const limited =
   (name: LimitName, whole = false) =>
   (text: string): number => {
     const [least, most] = LIMITS[name];
@@ -76,7 +76,7 @@ const wholeOver0 = (text: string): number => {
 
 const colours = (text: string): number | 'auto' => (text === 'auto' ? 'auto' : limited('count', true)(text));
 
-const fabric = (text: string): string => {
+export const fabric = (text: string): string => {
   try {
     return fabricOf(text).id;
   } catch (error) {

@@ -1,4 +1,5 @@
 export * from './check.js';
 export * from './cupboard.js';
+export * from './fonts.js';
 export * from './pictures.js';
 export * from './projects.js';

@@ -5,7 +5,7 @@ export interface Picture {
   readonly hash: string;
   readonly width: number;
   readonly height: number;
-  readonly kind: 'raster' | 'svg';
+  readonly kind: 'raster' | 'svg' | 'list';
 }
 
 export const hashField = () =>
@@ -20,7 +20,7 @@ export const pictureSchema = object({
   hash: hashField(),
   width: side('width'),
   height: side('height'),
-  kind: string().strict(true).required().oneOf(['raster', 'svg']),
+  kind: string().strict(true).required().oneOf(['raster', 'svg', 'list']),
 }) as unknown as Schema<Picture>;
 
 /** Names of the pictures of a project, as its recipe has them, and their pictures. */

@@ -54,8 +54,8 @@ export interface Project {
 /** A new project of one picture. */
 export interface NewProject {
   readonly name: string;
-  /** Hash of its picture. */
-  readonly picture: string;
+  /** Hash of its picture; null for a design without one. */
+  readonly picture: string | null;
   readonly recipe?: Recipe;
 }
 
@@ -117,7 +117,7 @@ const byName = (what: Schema, needed = true) =>
 
 export const newProjectSchema = object({
   name: nameField(),
-  picture: hashField(),
+  picture: hashField().nullable().defined(),
   recipe: recipeField().notRequired(),
 }).noUnknown('a project has no "${unknown}"') as unknown as ObjectSchema<NewProject>;
 

@@ -1,7 +1,7 @@
 import type { Design, PictureResult } from './design/design.js';
 import { nodeCount } from './geometry/curve.js';
 import type { Points } from './geometry/vector.js';
-import type { DesignObject, PictureObject } from './objects/design-object.js';
+import type { DesignObject, PictureObject, StitchesObject } from './objects/design-object.js';
 import { edgeOf, objectFrame, isHidden, pictureUnder } from './objects/frames.js';
 import { kindOf } from './objects/kinds/index.js';
 import { PIECES_METHOD, renderMethodOf } from './photo/methods/index.js';
@@ -16,6 +16,7 @@ import {
   type PictureInput,
   type StepName,
 } from './pipeline/input.js';
+import { listPieceIds, readyList, rowsOnCloth, type ReadyList } from './pipeline/lists.js';
 import { openToBudget } from './pipeline/open-to-budget.js';
 import { orderStep } from './pipeline/order-step.js';
 import { boxOf } from './pipeline/prepare.js';
@@ -28,6 +29,7 @@ import { designThreads, mergeThreads } from './pipeline/threads.js';
 import { traceOf } from './pipeline/trace-step.js';
 import type { Recipe } from './recipe/recipe.js';
 import { PieceStitches } from './sequence/piece-stitches.js';
+import { NO_PIECE } from './sequence/stitch-list.js';
 import { renderingsBelow } from './sequence/order.js';
 import type { SewSettings } from './sequence/sew-settings.js';
 import { TIES } from './sequence/ties.js';
@@ -89,8 +91,11 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
     choices: chooseColours(reduced.map, colourPlace(own, reduced.prepared)),
   }));
   const rendered = works.flatMap(({ ready }) => (ready ? [ready] : []));
+  const lists = shownLists(recipe).map((object) =>
+    readyList(object, recipe, input.pictures[object.source], input.charts),
+  );
   // Threads of renderings come first, those of pieces after them.
-  const own = rendered.reduce(
+  const own = [...lists, ...rendered].reduce(
     (all, { threads }) => mergeThreads(all.threads, { threads, threadOf: threads.map((_, i) => i) }),
     { threads: [], threadOf: [] } as ReturnType<typeof mergeThreads>,
   ).threads;
@@ -106,16 +111,29 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
   });
 
   await turns.pause('order', 0.65);
+  const asTheyAre = recipe.objects.flatMap(({ id }) =>
+    lists.some(({ object }) => object.id === id) || works.some(({ object, ready }) => ready && object.id === id)
+      ? [id]
+      : [],
+  );
   const order = await cache.run(orderStep, {
     found,
     threadOf,
     needles: recipe.order.needles,
-    heights: renderingsBelow(recipe.objects, new Set(works.flatMap(({ object, ready }) => (ready ? [object.id] : [])))),
+    heights: renderingsBelow(recipe.objects, new Set(asTheyAre)),
   });
 
   await turns.pause('stitches', 0.7);
-  const indexIn = (own: ReadyRendering): number[] =>
+  const indexIn = (own: Pick<ReadyRendering, 'threads'>): number[] =>
     own.threads.map(({ hex, chart }) => threads.findIndex((t) => t.hex === hex && t.chart === chart));
+  // Numbers of a list's pieces follow those of the pieces and, leaving room, of the threads of renderings.
+  const firstPiece = new Map<ReadyList, number>();
+  let next = dressed.pieces.length + rendered.reduce((sum, { threads }) => sum + MOST_LAYERS * threads.length, 0);
+  for (const list of lists) {
+    firstPiece.set(list, next);
+    next += list.sewing.pieceIds.length;
+  }
+  if (next >= NO_PIECE) throw new RangeError('the design has more pieces than a stitch list can number');
   const sewn = await cache.run(
     sewStep,
     {
@@ -130,10 +148,15 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
                 inputs: ready.inputs,
                 values: ready.values,
                 place: { threads: indexIn(ready), xMm: object.picture.xMm, yMm: object.picture.yMm },
+                slot: asTheyAre.indexOf(object.id),
               },
             ]
           : [],
       ),
+      lists: lists.map((list) => ({
+        rows: rowsOnCloth(list, indexIn(list), firstPiece.get(list) ?? 0),
+        slot: asTheyAre.indexOf(list.object.id),
+      })),
       budget: turns.quick || rendered.length === 0 ? null : recipe.budget,
     },
     (share) => turns.pause('stitches', 0.7 + 0.3 * share),
@@ -145,14 +168,18 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
   return {
     gaveUp: sewn.gaveUp,
     fabric: { id: recipe.cloth.fabric, hex: recipe.cloth.hex },
-    picture: pictures.at(0)?.box,
+    picture: pictures.at(0)?.box ?? lists.at(0)?.sewing.picture,
     pictures,
     threads,
     stitches: sewn.stitches,
-    pieceIds: [
-      ...dressed.pieces.map((piece) => piece.id),
-      ...sewn.rendered.flatMap(({ layers }) => layers.map(() => `layer${++layer}`)),
-    ],
+    pieceIds: namesOfAll(
+      dressed.pieces.map((piece) => piece.id),
+      sewn.rendered.flatMap(({ layers }) => layers.map(() => `layer${++layer}`)),
+      lists,
+      firstPiece,
+    ),
+    lists: lists.map(({ object }) => object.id),
+    carried: lists.length === 1 && found.pieces.length === 0 && works.length === 0 ? lists[0].sewing.carried : undefined,
     pieces: dressed.pieces,
     barePieces: found.bare,
     lostPieceDecisions: dressed.lost.filter((i) => !isDormant(recipe, works, i)),
@@ -178,6 +205,29 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
     ].reduce((sum, curve) => sum + nodeCount(curve), 0),
   };
 }
+
+/** Layers a rendering makes of one of its threads at most. */
+const MOST_LAYERS = 16;
+
+/** Names of pieces and layers, then those of lists, each at its number. */
+function namesOfAll(
+  pieces: readonly string[],
+  layers: readonly string[],
+  lists: readonly ReadyList[],
+  firstPiece: ReadonlyMap<ReadyList, number>,
+): string[] {
+  const out = [...pieces, ...layers];
+  for (const list of lists) {
+    const first = firstPiece.get(list) ?? out.length;
+    while (out.length < first) out.push('');
+    out.push(...listPieceIds(list, new Set(out)));
+  }
+  return out;
+}
+
+/** Stitch lists that are sewn, lowest first. */
+const shownLists = ({ objects }: Recipe): StitchesObject[] =>
+  objects.filter((object): object is StitchesObject => object.kind === 'stitches' && !isHidden(objects, object));
 
 /** Progress never goes back, however many pictures there are. */
 function inOrder(pause: Turns['pause']): Turns['pause'] {
@@ -344,5 +394,13 @@ function groundAlone({ palette, ground }: Reduced['map']): boolean {
 export function sewSettings({ cloth, stitches, order }: Recipe): SewSettings {
   const { trimOverMm, hideTravel, trims = 'beyond', tie = TIES[0].id } = order;
   const { angleStep, overlapMm, ...shared } = stitches;
-  return { stitches: { ...shared, fabric: fabricOf(cloth.fabric) }, angleStep, overlapMm, trimOverMm, hideTravel, trims, tie };
+  return {
+    stitches: { ...shared, fabric: fabricOf(cloth.fabric) },
+    angleStep,
+    overlapMm,
+    trimOverMm,
+    hideTravel,
+    trims,
+    tie,
+  };
 }

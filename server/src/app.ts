@@ -10,6 +10,7 @@ import { ownPagesOnly } from './access/own-pages-only.js';
 import { passcodeGate, type KeptPasscode } from './access/passcode.js';
 import { chartRoutes } from './api/charts-on-paper.js';
 import { cupboardRoutes } from './api/cupboard.js';
+import { fontRoutes } from './api/fonts.js';
 import { pictureRoutes } from './api/pictures.js';
 import { projectRoutes } from './api/projects.js';
 import type { DesignPool } from './jobs/design-pool.js';
@@ -29,7 +30,7 @@ export interface AppDeps {
   /** Charts that ship with the application. */
   readonly charts: readonly Chart[];
   /** Tells which projects are still being made. */
-  readonly designs?: Pick<DesignPool, 'making'>;
+  readonly designs?: Pick<DesignPool, 'making' | 'sample'>;
   readonly log: Logger;
   /** Asked of everybody, where the server is reached from other machines. */
   readonly passcode?: KeptPasscode;
@@ -87,6 +88,7 @@ export function createApp(deps: AppDeps): Express {
   app.use('/api/pictures', pictureRoutes(deps.pictures, deps.reading));
   app.use('/api/projects', projectRoutes(deps.projects, deps.pictures, deps.reading, deps.designs?.making));
   app.use('/api/chart', chartRoutes());
+  app.use('/api/fonts', fontRoutes(deps.designs));
   app.use('/api', cupboardRoutes(deps.cupboard, deps.charts));
   app.use('/api', (request) => {
     throw new UserError(404, `there is no ${request.method} ${request.originalUrl.slice(0, 200)}`);

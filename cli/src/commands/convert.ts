@@ -1,7 +1,6 @@
 import { basename, extname, join } from 'node:path';
 import { readdir } from 'node:fs/promises';
 import {
-  printedGridOf,
   convert,
   DESIGN_FILES,
   likenessOf,
@@ -16,17 +15,16 @@ import {
   reportOf,
   repairAll,
   STEPS,
-  writeArchive,
   type ConvertInput,
   type Design,
-  type DesignFile,
   type Raster,
   type Recipe,
   type StepName,
 } from '@open-kite/core';
-import { decodePicture, firstRecipe, pngOf, type DecodedPicture } from '@open-kite/server';
+import { decodePicture, firstRecipe, type DecodedPicture } from '@open-kite/server';
 import { CHART_FOLDER, readCharts } from '@open-kite/server/charts';
 import { UserError } from '@open-kite/server/user-error';
+import { archivedPicture, contentOf } from '../content.js';
 import { about, readInput, writeOutputs } from '../files.js';
 import { applyFlags, type ConvertFlags } from '../options.js';
 
@@ -118,41 +116,14 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   return { design, recipe: mended, decoded, prepared, seconds };
 }
 
-/** A PDF of this name is the chart of a grid rather than a worksheet. */
-const PAPER_CHART = /\.chart\.pdf$/i;
-
-async function printed(file: string, design: Design): Promise<Buffer> {
-  const { writeChart } = await import('@open-kite/server/paper');
-  try {
-    return await writeChart(printedGridOf(design, basename(file).replace(PAPER_CHART, '')));
-  } catch (error) {
-    throw about(file, error);
-  }
-}
-
-/** The content of an output file, decided by its ending. */
-async function contentFor(file: string, made: Converted): Promise<Uint8Array | string> {
-  const { design, recipe, decoded } = made;
-  const name = basename(file, extname(file));
-  const ending = extname(file).toLowerCase().slice(1);
-  if (ending in DESIGN_FILES) return DESIGN_FILES[ending as DesignFile](design);
-  if (ending === 'pdf') {
-    if (PAPER_CHART.test(file)) return printed(file, design);
-    const { writeWorksheet } = await import('@open-kite/server/paper');
-    return writeWorksheet(design, name);
-  }
-  const picture = decoded.source
-    ? { bytes: decoded.source, extension: 'svg' }
-    : { bytes: await pngOf(decoded.raster), extension: 'png' };
-  return writeArchive({ name, recipe, design, pictures: [{ source: FIRST_PICTURE, ...picture }] });
-}
-
 /** `open-kite convert`: one picture into one or several files, and a report if asked for. */
 export async function convertCommand(file: string, outputs: readonly string[], flags: ConvertFlags): Promise<void> {
   checkEndings(outputs);
   const made = await convertFile(file, flags);
   const files = new Map<string, Uint8Array | string>();
-  for (const output of outputs) files.set(output, await contentFor(output, made));
+  const { design, recipe } = made;
+  const pictures = [{ source: FIRST_PICTURE, ...(await archivedPicture(made.decoded)) }];
+  for (const output of outputs) files.set(output, await contentOf(output, { design, recipe, pictures }));
   if (flags.report) files.set(flags.report, await reportText(made));
   await writeOutputs(files);
 }

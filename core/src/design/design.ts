@@ -70,6 +70,8 @@ export interface Design extends Sewing {
   /** What became of each picture, lowest first. */
   readonly pictures: readonly PictureResult[];
   readonly pieces: readonly Piece[];
+  /** Objects that are sewn as stitch lists have them, by their ids. */
+  readonly lists?: readonly string[];
   /** Pieces that decisions leave bare. */
   readonly barePieces: readonly BarePiece[];
   /** Decisions on pieces that found none, by their place in the recipe. */

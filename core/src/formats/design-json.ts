@@ -18,6 +18,21 @@ export function writeDesignJson(design: Design): string {
     fabric: design.fabric,
     picture: design.picture,
     threads: design.threads,
+    ...(design.carried ?? madeOf(design)),
+    stitches: {
+      x: Array.from(list.x, (v) => Number(v.toFixed(3))),
+      y: Array.from(list.y, (v) => Number(v.toFixed(3))),
+      command: Array.from(list.command, (c) => COMMANDS[c]),
+      thread: Array.from(list.thread),
+      piece: Array.from(list.piece, (p) => design.pieceIds[p] ?? ''),
+    },
+  };
+  return JSON.stringify(value) + '\n';
+}
+
+/** What is told of a design beside its stitches: colours, order and pieces. */
+function madeOf(design: Design): Readonly<Record<string, unknown>> {
+  return {
     colours: design.colours.map((c) => ({
       ...c,
       share: Number(c.share.toFixed(5)),
@@ -36,15 +51,7 @@ export function writeDesignJson(design: Design): string {
       outline: piece.outline.map((curve) => svgPath(curve, 3, true)),
       paths: piece.paths.map((curve) => svgPath(curve, 3, false)),
     })),
-    stitches: {
-      x: Array.from(list.x, (v) => Number(v.toFixed(3))),
-      y: Array.from(list.y, (v) => Number(v.toFixed(3))),
-      command: Array.from(list.command, (c) => COMMANDS[c]),
-      thread: Array.from(list.thread),
-      piece: Array.from(list.piece, (p) => design.pieceIds[p] ?? ''),
-    },
   };
-  return JSON.stringify(value) + '\n';
 }
 
 /**
@@ -58,7 +65,8 @@ export function readDesignJson(text: string): Sewing {
   } catch {
     throw new RangeError('design: this is not JSON');
   }
-  return sewingOf(checked(value));
+  const { colours, order, pieces } = (value ?? {}) as Record<string, unknown>;
+  return { ...sewingOf(checked(value)), carried: { colours, order, pieces } };
 }
 
 const list = () =>

@@ -239,10 +239,11 @@ function alongPath(path: Points, align: Align, drop: number): (mm: number) => Ma
   };
 }
 
-/** Characters of a text that a stroke alphabet has not got. */
-export function missingIn(font: string, text: string): string[] {
+/** Characters of a text that its font has not got. */
+export function missingCharacters(font: string, text: string, outlines: FontOutlines | null): string[] {
   const alphabet = alphabetOf(font);
-  if (!alphabet) return [];
+  const has = (character: string): boolean =>
+    alphabet ? partsOf(alphabet, character) !== undefined : Object.hasOwn(outlines?.glyphs ?? {}, character);
   const characters = new Set([...text.normalize('NFC')].filter((character) => !/\s/.test(character)));
-  return [...characters].filter((character) => !partsOf(alphabet, character));
+  return [...characters].filter((character) => !has(character));
 }

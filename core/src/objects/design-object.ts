@@ -1,7 +1,7 @@
 import type { Matrix } from '../artwork/matrix.js';
 import type { GridEdits } from '../cross/grid-edits.js';
 import type { TextChoices } from '../letters/layout.js';
-import type { Placement } from '../picture/frame.js';
+import type { PictureBox, Placement } from '../picture/frame.js';
 import type { Light } from '../picture/light.js';
 import type { Mask } from '../picture/mask.js';
 import type { DrawnPath } from '../pieces/drawn.js';
@@ -137,7 +137,19 @@ export interface LettersObject extends ObjectBase, TextChoices {
   readonly paint: ThreadChoice;
 }
 
-export type DesignObject = PictureObject | ShapeObject | OutlineObject | LettersObject;
+/** A stitch list, sewn as it is. Its frame is that of the list, in mm. */
+export interface StitchesObject extends ObjectBase {
+  readonly kind: 'stitches';
+  readonly place: Matrix;
+  /** Which of the project's sources it is: `picture-1`, `picture-2` … */
+  readonly source: string;
+  /** What it covers, in its own frame. */
+  readonly box: PictureBox;
+  /** Threads that take the place of its own, by their number; null keeps its own. */
+  readonly threads: readonly (NamedThread | null)[];
+}
+
+export type DesignObject = PictureObject | ShapeObject | OutlineObject | LettersObject | StitchesObject;
 
 /** What was said of renderings; each keeps what was said of it while another is in use. */
 export interface RenderingChoices {

@@ -35,7 +35,8 @@ export function objectFrame(objects: readonly DesignObject[], id: string | null,
       };
     }
     case 'shape':
-    case 'letters': {
+    case 'letters':
+    case 'stitches': {
       const outer = objectFrame(objects, object.on, depth + 1);
       const { place } = object;
       if (isIdentity(place)) return outer;
@@ -97,6 +98,17 @@ const LOOSE_MM2 = 10_000;
 export function edgeOf(objects: readonly DesignObject[], id: string): Points[] | undefined {
   const object = objects.find((o) => o.id === id);
   if (object?.kind === 'picture') return [frameRing(object.picture)];
+  if (object?.kind === 'stitches') {
+    const { left, top, width, height } = object.box;
+    const { toHoop } = objectFrame(objects, id);
+    const corners = [
+      toHoop(left, top),
+      toHoop(left + width, top),
+      toHoop(left + width, top + height),
+      toHoop(left, top + height),
+    ];
+    return [corners.flatMap(({ x, y }) => [x, y])];
+  }
   if (object?.kind !== 'shape') return undefined;
   const { toHoop } = objectFrame(objects, id);
   const rings = object.paths

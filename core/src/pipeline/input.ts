@@ -4,6 +4,7 @@ import type { PictureObject } from '../objects/design-object.js';
 import type { Raster } from '../picture/raster.js';
 import type { Recipe } from '../recipe/recipe.js';
 import { viewOf, type PictureView } from '../recipe/view.js';
+import type { Sewing } from '../sequence/sewing.js';
 import { named, type StepCache } from './step.js';
 
 /** Steps of a conversion, in order. */
@@ -18,6 +19,8 @@ export interface SourcePicture {
   readonly raster: Raster;
   /** The picture's shapes, where it is vector artwork: they become pieces as they are. */
   readonly artwork?: Artwork;
+  /** What is sewn, where it is a stitch list; the picture only shows it then. */
+  readonly sewing?: Sewing;
 }
 
 /** What goes into a conversion. */

@@ -1,12 +1,12 @@
 import type { Points } from '../geometry/vector.js';
+import type { StitchList } from '../sequence/stitch-list.js';
 import type { Layer, Rendered } from '../photo/methods/render-method.js';
 import type { FoundPieces } from '../pieces/found-pieces.js';
 import type { PieceStitches } from '../sequence/piece-stitches.js';
 import { planSewing, type SewingPlan } from '../sequence/plan-sewing.js';
 import { costOfOrder, planWays, type OrderCost } from '../sequence/plan-ways.js';
-import { sewPieces, type RunsBetween } from '../sequence/sew.js';
+import { sewPieces, type ListBetween, type RunsBetween } from '../sequence/sew.js';
 import type { SewSettings } from '../sequence/sew-settings.js';
-import type { StitchList } from '../sequence/stitch-list.js';
 import type { OptionValues } from '../stitches/stitch-kind.js';
 import { withinBudget, type EasedRendering } from './ease-to-budget.js';
 import type { DesignOrder } from './order-step.js';
@@ -32,7 +32,11 @@ interface SewInputs {
     readonly inputs: RenderInputs;
     readonly values: OptionValues;
     readonly place: RenderingPlace;
+    /** Which of the renderings and lists it is, lowest first. */
+    readonly slot: number;
   }[];
+  /** Stitch lists on the cloth, and which of the renderings and lists each is. */
+  readonly lists: readonly { readonly rows: StitchList; readonly slot: number }[];
   /** Stitches that renderings are eased to; null leaves them as they are. */
   readonly budget: number | null;
 }
@@ -85,19 +89,29 @@ async function inTurn<T, U>(list: readonly T[], make: (item: T, i: number) => Pr
 }
 
 /** Layers of renderings where they are sewn: on the cloth, by the threads of the design, among the pieces. */
-function runsBetween(layers: readonly (readonly Layer[])[], { found, order, renderings }: SewInputs): RunsBetween[] {
+function runsBetween(
+  layers: readonly (readonly Layer[])[],
+  { found, order, renderings, lists }: SewInputs,
+): (RunsBetween | ListBetween)[] {
   let index = found.pieces.length;
-  return layers.flatMap((own, k) => {
+  const placeOf = (slot: number): number => order.before[slot] ?? order.order.length;
+  const slots: { readonly slot: number; readonly all: readonly (RunsBetween | ListBetween)[] }[] = lists.map(
+    ({ rows, slot }) => ({ slot, all: [{ at: placeOf(slot), list: rows }] }),
+  );
+  layers.forEach((own, k) => {
     const { threads, xMm, yMm } = renderings[k].place;
     const moved = (run: Points): Points =>
       xMm === 0 && yMm === 0 ? run : run.map((v, i) => v + (i % 2 === 0 ? xMm : yMm));
-    return own.map(({ thread, runs }): RunsBetween => ({
-      at: order.before[k] ?? order.order.length,
+    const { slot } = renderings[k];
+    const all = own.map(({ thread, runs }): RunsBetween => ({
+      at: placeOf(slot),
       runs: runs.map(moved),
       thread: threads[thread],
       index: index++,
     }));
+    slots.push({ slot, all });
   });
+  return slots.sort((a, b) => a.slot - b.slot).flatMap(({ all }) => all);
 }
 
 /** Sews piece after piece, with a pause now and then. */

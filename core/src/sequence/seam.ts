@@ -33,6 +33,8 @@ export interface Approach {
 export class Seam {
   private readonly writer = new StitchWriter();
   private thread = -1;
+  /** Thread of a list that was cut at its end; -1 where none was. */
+  private lastThread = -1;
   /** How the thread that is sewn with is held. */
   private tie = TIES[0];
 
@@ -75,16 +77,33 @@ export class Seam {
     });
   }
 
+  /** Sews rows of a stitch list exactly as they are; what ends the thread before them is ours. */
+  sewList({ count, x, y, command, thread, piece }: StitchList): void {
+    const { writer, thread: before } = this;
+    if (count === 0) return;
+    if (before >= 0) this.endThread(thread[0]);
+    for (let i = 0; i < count; i++) writer.add(x[i], y[i], command[i], thread[i], piece[i]);
+    // A list that cuts its last thread leaves none to be held.
+    this.thread = command[count - 1] === TRIM || command[count - 1] === STOP ? -1 : thread[count - 1];
+    this.lastThread = thread[count - 1];
+  }
+
+  private endThread(next: number): void {
+    const { writer, thread } = this;
+    this.tieOff();
+    // A machine that cuts no threads leaves that to the operator, who changes them too.
+    if (this.settings.trims !== 'never') writer.add(writer.lastX, writer.lastY, TRIM, thread, NO_PIECE);
+    if (thread !== next) writer.add(writer.lastX, writer.lastY, CHANGE, next, NO_PIECE);
+  }
+
   /** Ends the thread before, and begins at the start of a run with a tie. */
   private begin(run: Points, thread: number, piece: number, tie: string | undefined): void {
     const { writer, thread: before } = this;
     const [x, y] = run;
-    if (before >= 0) {
-      this.tieOff();
-      // A machine that cuts no threads leaves that to the operator, who changes them too.
-      if (this.settings.trims !== 'never') writer.add(writer.lastX, writer.lastY, TRIM, before, NO_PIECE);
-      if (before !== thread) writer.add(writer.lastX, writer.lastY, CHANGE, thread, NO_PIECE);
-    }
+    if (before >= 0) this.endThread(thread);
+    else if (this.lastThread >= 0 && this.lastThread !== thread)
+      writer.add(writer.lastX, writer.lastY, CHANGE, thread, NO_PIECE);
+    this.lastThread = -1;
     this.thread = thread;
     this.tie = tieOf(tie ?? this.settings.tie);
     writer.add(x, y, JUMP, thread, piece);
@@ -126,7 +145,7 @@ export class Seam {
       this.tieOff();
       writer.add(writer.lastX, writer.lastY, TRIM, thread, NO_PIECE);
     }
-    writer.add(0, 0, END, Math.max(0, thread), NO_PIECE);
+    writer.add(0, 0, END, Math.max(0, thread, this.lastThread), NO_PIECE);
     return writer.finish();
   }
 

@@ -20,7 +20,7 @@ export function* sewPieces(
   settings: SewSettings,
   known = new PieceStitches(),
   { angles, ways } = planSewing(pieces, order, settings),
-  between: readonly RunsBetween[] = [],
+  between: readonly (RunsBetween | ListBetween)[] = [],
 ): Generator<number, StitchList> {
   known.begin();
   const { stitches } = settings;
@@ -28,8 +28,10 @@ export function* sewPieces(
   order.forEach((index, k) => (place[index] = k));
   const seam = new Seam(settings, settings.hideTravel ? hiddenWaysOf(pieces, order) : undefined);
   const sewRuns = (place: number): void => {
-    for (const { at, runs, thread, index } of between) {
-      if (at === place) for (const run of runs) seam.sew(run, thread, index, place);
+    for (const each of between) {
+      if (each.at !== place) continue;
+      if ('list' in each) seam.sewList(each.list);
+      else for (const run of each.runs) seam.sew(run, each.thread, each.index, place);
     }
   };
   for (let k = 0; k < order.length; k++) {
@@ -75,4 +77,11 @@ export interface RunsBetween {
   readonly thread: number;
   /** Their number among the names of the stitch list. */
   readonly index: number;
+}
+
+/** A stitch list that is sewn as it is. */
+export interface ListBetween {
+  /** How many pieces are sewn before it. */
+  readonly at: number;
+  readonly list: StitchList;
 }

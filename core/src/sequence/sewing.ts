@@ -10,4 +10,6 @@ export interface Sewing {
   readonly stitches: StitchList;
   /** Names of the pieces the stitch list counts from 0. */
   readonly pieceIds: readonly string[];
+  /** What a file said of pieces and colours besides, so that it is written again as it was. */
+  readonly carried?: Readonly<Record<string, unknown>>;
 }

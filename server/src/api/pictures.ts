@@ -20,7 +20,15 @@ export function pictureRoutes(pictures: PictureStore, reading: ReadingPool): Rou
   const router = Router();
 
   // The body is the file itself; its type is found from its content.
-  const types = bodyTypes('image/*', 'application/octet-stream', 'application/gzip', 'application/xml', 'text/xml');
+  const types = bodyTypes(
+    'image/*',
+    'application/octet-stream',
+    'application/gzip',
+    'application/xml',
+    'text/xml',
+    'text/csv',
+    'application/json',
+  );
   router.post('/', types, express.raw({ type: () => true, limit: MOST_BYTES }), async (request, response) => {
     const body: unknown = request.body;
     response.status(201).json(await addPicture(pictures, reading, Buffer.isBuffer(body) ? body : Buffer.alloc(0)));
@@ -33,7 +41,7 @@ export function pictureRoutes(pictures: PictureStore, reading: ReadingPool): Rou
   // The file itself, for vector artwork: nothing in it is run, and it is never shown as a page.
   router.get('/:hash/source', (request, response) => {
     const { source } = pictures.get(request.params.hash);
-    if (!source) throw new UserError(404, 'this picture is not vector artwork');
+    if (!source) throw new UserError(404, 'this picture has no source');
     response.set('Cache-Control', FOREVER).set('Content-Disposition', 'attachment').type('text/plain').send(source);
   });
 

@@ -8,14 +8,16 @@ import {
   type Picture,
   type Project,
 } from '@open-kite/contract';
-import { FIRST_PICTURE, parseRecipe, type Recipe } from '@open-kite/core';
+import { emptyRecipe, FIRST_PICTURE, parseRecipe, type Recipe } from '@open-kite/core';
 import type { Schema } from 'yup';
-import { jsonBody } from '../access/body-types.js';
+import { bodyTypes, jsonBody } from '../access/body-types.js';
 import type { PictureStore } from '../store/pictures.js';
 import type { ProjectStore, StoredProject } from '../store/projects.js';
 import type { ReadingPool } from '../jobs/reading-pool.js';
 import { understood, UserError } from '../user-error.js';
 
+/** Most bytes of a project archive. */
+const MOST_ARCHIVE = '200mb';
 /** Most bytes of a packed design. */
 const MOST_DESIGN = '64mb';
 
@@ -31,7 +33,7 @@ export function asked<T>(schema: Schema<T>, value: unknown): T {
 
 /** Names of the pictures a recipe shows. */
 const sourcesOf = ({ objects }: Recipe): string[] =>
-  objects.flatMap((object) => (object.kind === 'picture' ? [object.source] : []));
+  objects.flatMap((object) => ('source' in object ? [object.source] : []));
 
 /** @param making whether a project is still being made */
 export function projectRoutes(
@@ -55,6 +57,12 @@ export function projectRoutes(
 
   router.post('/', json, async (request, response) => {
     const body = asked(newProjectSchema, request.body);
+    if (body.picture === null) {
+      const blank = body.recipe ? understood(() => parseRecipe(body.recipe)) : emptyRecipe();
+      if (sourcesOf(blank).length > 0) throw new UserError(400, 'the recipe shows a picture, and none was given');
+      response.status(201).json(answerOf(projects.create(body.name.trim(), {}, blank)));
+      return;
+    }
     const picture = pictures.info(body.picture);
     const recipe = body.recipe
       ? understood(() => parseRecipe(body.recipe))
@@ -62,6 +70,22 @@ export function projectRoutes(
     const sources = [...new Set([FIRST_PICTURE, ...sourcesOf(recipe)])];
     const hashes = Object.fromEntries(sources.map((source) => [source, picture.hash]));
     response.status(201).json(answerOf(projects.create(body.name.trim(), hashes, recipe)));
+  });
+
+  // An archive as it was taken away: everything in it can be changed again.
+  const zip = express.raw({ type: ['application/zip', 'application/octet-stream'], limit: MOST_ARCHIVE });
+  router.post('/archive', bodyTypes('application/zip', 'application/octet-stream'), zip, async (request, response) => {
+    const body: unknown = request.body;
+    if (!Buffer.isBuffer(body) || body.length === 0) throw new UserError(415, 'a project archive must be a ZIP');
+    const read = await reading.archive(body);
+    const hashes: Record<string, string> = {};
+    for (const [source, { png, source: file, ...info }] of Object.entries(read.pictures)) {
+      pictures.add({ ...info, png: Buffer.from(png), source: file && Buffer.from(file) });
+      hashes[source] = info.hash;
+    }
+    response
+      .status(201)
+      .json(answerOf(projects.create(read.name.trim().slice(0, 120) || 'Project', hashes, read.recipe)));
   });
 
   router.get('/:id', (request, response) => {

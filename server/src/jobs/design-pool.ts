@@ -3,7 +3,7 @@ import { Piscina } from 'piscina';
 import type { PictureStore } from '../store/pictures.js';
 import type { ProjectStore } from '../store/projects.js';
 import type { Chart } from '@open-kite/core';
-import type { DesignJob, MadeDesign } from './make-design.js';
+import type { DesignJob, MadeDesign, SampleJob } from './make-design.js';
 
 const WORKER = fileURLToPath(new URL('./make-design.js', import.meta.url));
 /** Threads at most; one is left to the server itself. */
@@ -16,6 +16,8 @@ export interface DesignPool {
   readonly making: (id: string) => boolean;
   /** Makes a project's design, its picture and figures for the shelf. */
   make(id: string): Promise<void>;
+  /** Sews a small sample away from the server's own thread, and gives its picture. */
+  sample(job: SampleJob): Promise<Uint8Array>;
   close(): Promise<void>;
 }
 
@@ -40,8 +42,8 @@ export function createDesignPool(projects: ProjectStore, pictures: PictureStore,
           recipe,
           charts,
           pictures: Object.entries(hashes).map(([source, hash]) => {
-            const { png, source: svg } = pictures.get(hash);
-            return { source, hash, png, svg: svg?.toString('utf8') ?? null };
+            const { png, kind, source: file } = pictures.get(hash);
+            return { source, hash, png, kind, file };
           }),
         });
         projects.setDesign(id, made.key, Buffer.from(made.packed));
@@ -50,6 +52,7 @@ export function createDesignPool(projects: ProjectStore, pictures: PictureStore,
         under.delete(id);
       }
     },
+    sample: (job) => started().run(job as never, { name: 'sewSample' }) as Promise<unknown> as Promise<Uint8Array>,
     close: async () => {
       await pool?.destroy();
       pool = undefined;

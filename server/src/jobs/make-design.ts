@@ -2,8 +2,8 @@ import {
   convert,
   designKey,
   figuresOf,
+  frameOf,
   packDesign,
-  readSvg,
   PREVIEW_MARGIN_MM,
   renderDesign,
   writePng,
@@ -11,7 +11,8 @@ import {
   type Recipe,
   type SourcePicture,
 } from '@open-kite/core';
-import type { ShelfFigures } from '@open-kite/contract';
+import type { Picture, ShelfFigures } from '@open-kite/contract';
+import { readStoredSource } from '../pictures/first-recipe.js';
 import { rasterOf } from '../pictures/decode.js';
 
 /** A design to be made away from the server's own thread. */
@@ -22,7 +23,8 @@ export interface DesignJob {
     readonly source: string;
     readonly hash: string;
     readonly png: Uint8Array;
-    readonly svg: string | null;
+    readonly kind: Picture['kind'];
+    readonly file: Uint8Array | null;
   }[];
   readonly charts: readonly Chart[];
 }
@@ -41,9 +43,9 @@ const PREVIEW_SIDE = 480;
 /** Makes a design; a worker thread's task. */
 export async function makeDesign({ recipe, pictures, charts }: DesignJob): Promise<MadeDesign> {
   const sources: Record<string, SourcePicture> = {};
-  for (const { source, hash, png, svg } of pictures) {
+  for (const { source, hash, png, kind, file } of pictures) {
     const raster = await rasterOf(Buffer.from(png));
-    sources[source] = { key: hash, raster, artwork: svg === null ? undefined : readSvg(svg) };
+    sources[source] = { key: hash, raster, ...(file ? readStoredSource(kind, file) : {}) };
   }
   const design = await convert({ pictures: sources, recipe, charts });
   const { stitches, minutes } = figuresOf(design.stitches, design.threads.length);
@@ -56,3 +58,18 @@ export async function makeDesign({ recipe, pictures, charts }: DesignJob): Promi
     figures: { stitches, threads: design.threads.length, minutes: minutes.oneNeedle },
   };
 }
+
+/** A text to be shown sewn: its recipe, and the height of the picture in pixels. */
+export interface SampleJob {
+  readonly recipe: Recipe;
+  readonly heightPx: number;
+}
+
+/** Sews a small sample, and gives its picture; a worker thread's task. */
+export async function sewSample({ recipe, heightPx }: SampleJob): Promise<Uint8Array> {
+  const design = await convert({ pictures: {}, recipe, charts: [] });
+  const { height } = frameOf(design, SAMPLE_MARGIN_MM);
+  return writePng(renderDesign(design, heightPx / Math.max(1, height), 'sewn', SAMPLE_MARGIN_MM));
+}
+
+const SAMPLE_MARGIN_MM = 1;

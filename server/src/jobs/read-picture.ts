@@ -1,9 +1,9 @@
-import { unpackDesign, type Recipe } from '@open-kite/core';
+import { readArchive, unpackDesign, type Recipe } from '@open-kite/core';
 import type { Picture } from '@open-kite/contract';
 import { claimedPixels } from '../pictures/claimed-pixels.js';
 import { decodePicture, hashOf, pngOf, rasterOf } from '../pictures/decode.js';
 import { fileKind } from '../pictures/file-kind.js';
-import { firstRecipe, readStoredArtwork } from '../pictures/first-recipe.js';
+import { firstRecipe, readStoredSource } from '../pictures/first-recipe.js';
 import { UserError } from '../user-error.js';
 
 /** What reading a picture gives: how it is stored. */
@@ -27,18 +27,52 @@ async function outcome<T>(work: () => Promise<T> | T): Promise<Outcome<T>> {
 }
 
 /** Decodes a picture that was uploaded, away from the server's own thread. */
-export const readPicture = (bytes: Uint8Array): Promise<Outcome<ReadPicture>> =>
+export const readPicture = (bytes: Uint8Array): Promise<Outcome<ReadPicture>> => outcome(() => readFile(bytes));
+
+async function readFile(bytes: Uint8Array): Promise<ReadPicture> {
+  const decoded = await decodePicture(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length));
+  const { width, height } = decoded.raster;
+  const source = decoded.source ?? null;
+  return { hash: hashOf(decoded), width, height, kind: decoded.kind, png: await pngOf(decoded.raster), source };
+}
+
+/** A project archive that was read: everything a project is made from. */
+export interface ReadProject {
+  readonly name: string;
+  readonly recipe: Recipe;
+  /** Its pictures by their names in the recipe. */
+  readonly pictures: Readonly<Record<string, ReadPicture>>;
+}
+
+/** Reads a project archive that was uploaded. */
+export const readProject = (bytes: Uint8Array): Promise<Outcome<ReadProject>> =>
   outcome(async () => {
-    const decoded = await decodePicture(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length));
-    const { width, height } = decoded.raster;
-    const source = decoded.source ?? null;
-    return { hash: hashOf(decoded), width, height, kind: decoded.kind, png: await pngOf(decoded.raster), source };
+    const { name, recipe, pictures: files } = readArchive(new Uint8Array(bytes));
+    const pictures: Record<string, ReadPicture> = {};
+    for (const { source, bytes: file, extension } of files) {
+      try {
+        pictures[source] = await readFile(file);
+      } catch (error) {
+        if (!(error instanceof UserError)) throw error;
+        throw new UserError(422, `project archive: ${source}.${extension}: ${error.message}`);
+      }
+    }
+    for (const object of recipe.objects) {
+      if ('source' in object && !pictures[object.source]) {
+        throw new UserError(422, `project archive: ${object.source} is missing`);
+      }
+    }
+    return { name, recipe, pictures };
   });
 
 /** The recipe a stored picture starts with. */
-export const startRecipe = ({ png, source }: Pick<ReadPicture, 'png' | 'source'>): Promise<Outcome<Recipe>> =>
+export const startRecipe = ({
+  kind,
+  png,
+  source,
+}: Pick<ReadPicture, 'kind' | 'png' | 'source'>): Promise<Outcome<Recipe>> =>
   outcome(async () =>
-    firstRecipe({ raster: await rasterOf(Buffer.from(png)), artwork: source ? readStoredArtwork(source) : undefined }),
+    firstRecipe({ raster: await rasterOf(Buffer.from(png)), ...(source ? readStoredSource(kind, source) : {}) }),
   );
 
 /** Reads a packed design through and throws it away. */

@@ -4,7 +4,7 @@ import { Piscina } from 'piscina';
 import type { Recipe } from '@open-kite/core';
 import { claimedPixels } from '../pictures/claimed-pixels.js';
 import { UserError } from '../user-error.js';
-import type { Outcome, ReadPicture } from './read-picture.js';
+import type { Outcome, ReadPicture, ReadProject } from './read-picture.js';
 
 const WORKER = fileURLToPath(new URL('./read-picture.js', import.meta.url));
 /** What takes longer is stopped: by then it is no picture anybody drew. */
@@ -22,7 +22,9 @@ export interface ReadingPool {
   /** @throws UserError that says what is wrong with the file, or that it takes too long */
   picture(bytes: Buffer): Promise<ReadPicture>;
   /** @throws UserError */
-  firstRecipe(picture: Pick<ReadPicture, 'png' | 'source' | 'width' | 'height'>): Promise<Recipe>;
+  firstRecipe(picture: Pick<ReadPicture, 'kind' | 'png' | 'source' | 'width' | 'height'>): Promise<Recipe>;
+  /** Reads a project archive with its pictures. @throws UserError that says what is wrong with it */
+  archive(bytes: Buffer): Promise<ReadProject>;
   /** @throws UserError where it cannot be unpacked */
   checkDesign(packed: Buffer): Promise<void>;
   /** @throws UserError where it is no small PNG */
@@ -69,7 +71,10 @@ export function createReadingPool(
 
   return {
     picture: async (bytes) => run('readPicture', bytes, await claimedPixels(bytes), 'the file'),
-    firstRecipe: ({ png, source, width, height }) => run('startRecipe', { png, source }, width * height, 'the picture'),
+    firstRecipe: ({ kind, png, source, width, height }) =>
+      run('startRecipe', { kind, png, source }, width * height, 'the picture'),
+    // Its pictures may be large ones.
+    archive: (bytes) => run('readProject', bytes, LARGE_PIXELS + 1, 'the archive'),
     checkDesign: async (packed) => void (await run<true>('checkDesign', packed, 0, 'the design')),
     checkPreview: async (png) => void (await run<true>('checkPreview', png, 0, 'the preview')),
     close: async () => {

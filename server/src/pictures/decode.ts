@@ -2,7 +2,20 @@ import { createHash } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
 import { decode as decodeBmpFile } from 'bmp-ts';
 import sharp, { type Sharp } from 'sharp';
-import { createRaster, findScribble, readSvg, type Artwork, type Raster } from '@open-kite/core';
+import type { Picture } from '@open-kite/contract';
+import {
+  createRaster,
+  findScribble,
+  frameOf,
+  readDesignJson,
+  readStitchList,
+  readSvg,
+  renderDesign,
+  writeStitchList,
+  type Artwork,
+  type Raster,
+  type Sewing,
+} from '@open-kite/core';
 import { UserError } from '../user-error.js';
 import { checkSvg } from './check-svg.js';
 import { fileKind } from './file-kind.js';
@@ -19,10 +32,12 @@ const SVG_SIDE = 1200;
 /** A picture made uniform: upright, sRGB, RGBA, without metadata. */
 export interface DecodedPicture {
   readonly raster: Raster;
-  readonly kind: 'raster' | 'svg';
+  readonly kind: Picture['kind'];
   /** Source of vector artwork, and its shapes. */
   readonly source?: Buffer;
   readonly artwork?: Artwork;
+  /** What is sewn, where the file is a stitch list or a design; its picture shows it. */
+  readonly sewing?: Sewing;
 }
 
 const NONE_OF = 'its content is none of PNG, JPEG, WebP, GIF, BMP, TIFF or SVG';
@@ -41,6 +56,8 @@ export async function decodePicture(bytes: Buffer): Promise<DecodedPicture> {
       return { raster: decodeBmp(bytes), kind: 'raster' };
     case 'gzip':
       return decodeSvg(unpacked(bytes));
+    case 'list':
+      return decodeList(textOf(bytes));
     case 'text':
       return decodeSvg(bytes);
     case undefined:
@@ -48,6 +65,24 @@ export async function decodePicture(bytes: Buffer): Promise<DecodedPicture> {
     default:
       return { raster: await decodeWithSharp(bytes, false), kind: 'raster' };
   }
+}
+
+/** Longest side of the picture that shows a stitch list, and the most pixels a millimetre of it has. */
+const LIST_SIDE = 900;
+const LIST_SCALE = 6;
+
+/** A stitch list or a design as JSON; what is stored is the list. */
+function decodeList(text: string): DecodedPicture {
+  let sewing: Sewing;
+  try {
+    sewing = text.startsWith('#') ? readStitchList(text) : readDesignJson(text);
+  } catch (error) {
+    throw new UserError(422, `not a design that can be read (${(error as Error).message})`);
+  }
+  const { width, height } = frameOf(sewing, 3);
+  const scale = Math.min(LIST_SCALE, LIST_SIDE / Math.max(width, height, 1));
+  const raster = renderDesign(sewing, scale, 'sewn', 3);
+  return { raster, kind: 'list', source: Buffer.from(writeStitchList(sewing)), sewing };
 }
 
 /** Vector artwork is checked and read before anything draws it; what is stored is plain text in UTF-8. */

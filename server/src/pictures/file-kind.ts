@@ -1,5 +1,5 @@
 /** Kinds of picture files, told by how they begin; never by their names. */
-export type FileKind = 'png' | 'jpeg' | 'webp' | 'gif' | 'tiff' | 'bmp' | 'gzip' | 'text';
+export type FileKind = 'png' | 'jpeg' | 'webp' | 'gif' | 'tiff' | 'bmp' | 'gzip' | 'list' | 'text';
 
 const RASTERS: readonly (readonly [FileKind, RegExp])[] = [
   ['png', /^\x89PNG\r\n\x1a\n/],
@@ -19,6 +19,13 @@ export function fileKind(bytes: Buffer): FileKind | undefined {
   const known = RASTERS.find(([, begins]) => begins.test(start));
   if (known) return known[0];
   if (start.startsWith('BM') && bytes.length > 18 && BMP_HEADERS.includes(bytes.readUInt32LE(14))) return 'bmp';
+  // Stitch lists and designs say what they are in their first line.
+  const head = bytes
+    .subarray(0, 200)
+    .toString('utf8')
+    .replace(/^\uFEFF/, '')
+    .trimStart();
+  if (head.startsWith('# open-kite stitches') || /^\{\s*"format"\s*:\s*"open-kite design"/.test(head)) return 'list';
   // Markup begins with a bracket, after a mark of its encoding and blanks.
   const text = /^(?:\xef\xbb\xbf|\xff\xfe|\xfe\xff)?[\s\0]*(?:\0?<)?/.exec(start)?.[0] ?? '';
   return text.includes('<') || (/^[\s\xef\xbb\xbf]+$/.test(start) && bytes.includes('<')) ? 'text' : undefined;

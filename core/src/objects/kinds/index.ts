@@ -4,10 +4,11 @@ import { LETTERS } from './letters.js';
 import type { ObjectKind } from './object-kind.js';
 import { OUTLINE } from './outline.js';
 import { PICTURE } from './picture.js';
+import { STITCHES } from './stitches.js';
 import { SHAPE } from './shape.js';
 
 /** All kinds of objects. A new one is a file beside this one and a line here: everything else reads this list. */
-export const OBJECT_KINDS: readonly ObjectKind[] = [PICTURE, SHAPE, LETTERS, OUTLINE];
+export const OBJECT_KINDS: readonly ObjectKind[] = [PICTURE, SHAPE, LETTERS, OUTLINE, STITCHES];
 
 const BY_ID: ReadonlyMap<string, ObjectKind> = new Map(OBJECT_KINDS.map((kind) => [kind.id, kind]));
 

@@ -10,6 +10,7 @@ import { baseFields } from '../base-schema.js';
 import type { PictureObject } from '../design-object.js';
 import { renderingSchema } from '../rendering-schema.js';
 import { placedPicture } from '../placed-picture.js';
+import { sourceField } from '../source-field.js';
 import { objectKind } from './object-kind.js';
 
 /** A side of the picture itself: with a mask it may be longer than what is sewn. */
@@ -110,10 +111,7 @@ const picturePlace = object({
 const schema = object({
   kind: string().required(),
   ...baseFields,
-  source: string()
-    .strict(true)
-    .required()
-    .matches(/^picture-[1-9][0-9]?$/, 'source must be a picture of the project like picture-1, got ${value}'),
+  source: sourceField(),
   method: oneOf('method', METHOD_IDS),
   picture: picturePlace,
   light: object({

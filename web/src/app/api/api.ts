@@ -5,12 +5,15 @@ import {
   chartsSchema,
   checked,
   ContractError,
+  fontOutlinesSchema,
+  fontsSchema,
   pictureSchema,
   projectSchema,
   projectsSchema,
   savedSchema,
   stashSchema,
   type CupboardChart,
+  type FontInfo,
   type Picture,
   type Project,
   type ProjectSummary,
@@ -18,7 +21,7 @@ import {
   type Saved,
   type ShelfFigures,
 } from '@open-kite/contract';
-import type { ChartContent, PrintedGrid, StashEntry } from '@open-kite/core';
+import type { FontOutlines, ChartContent, PrintedGrid, StashEntry } from '@open-kite/core';
 import { catchError, map, type Observable, throwError } from 'rxjs';
 import type { Schema } from 'yup';
 
@@ -82,7 +85,26 @@ export class Api {
     return this.told(this.http.post<Picture>('/api/pictures', file), pictureSchema);
   }
 
-  createProject(name: string, picture: string): Observable<Project> {
+  /** Fonts letters can be set in. */
+  fonts(): Observable<FontInfo[]> {
+    return this.told(this.http.get<FontInfo[]>('/api/fonts'), fontsSchema);
+  }
+
+  /** Outlines of the letters of a text. */
+  glyphs(font: string, text: string): Observable<FontOutlines> {
+    return this.told(
+      this.http.post<FontOutlines>(`/api/fonts/${encodeURIComponent(font)}/glyphs`, { text }),
+      fontOutlinesSchema,
+    );
+  }
+
+  /** Makes a project of an archive, with everything in it. */
+  openArchive(file: Blob): Observable<Project> {
+    const body = new Blob([file], { type: 'application/zip' });
+    return this.told(this.http.post<Project>('/api/projects/archive', body), projectSchema);
+  }
+
+  createProject(name: string, picture: string | null): Observable<Project> {
     return this.told(this.http.post<Project>('/api/projects', { name, picture }), projectSchema);
   }
 

@@ -16,6 +16,7 @@ import {
   type Recipe,
   type StepName,
   type StitchList,
+  type StitchesObject,
 } from '@open-kite/core';
 import { proxy, releaseProxy, transfer, wrap, type Remote } from 'comlink';
 import { Cupboard } from '../cupboard/cupboard';
@@ -356,6 +357,11 @@ export class Conversion implements OnDestroy {
     this.job += 2;
     this.held = this.underWay = undefined;
     this.state.set('cancelled');
+  }
+
+  /** A stored stitch list as an object of a design. */
+  listAt(hash: string, id: string, source: string): Promise<StitchesObject> {
+    return this.worker.listAt(hash, id, source);
   }
 
   exportAs(kind: ExportKind, name: string, recipe: Recipe): Promise<Uint8Array<ArrayBuffer>> {

@@ -11,6 +11,7 @@ import type {
   Recipe,
   StepName,
   StitchList,
+  StitchesObject,
 } from '@open-kite/core';
 import type { DesignMeasures } from './design-measures';
 
@@ -85,6 +86,8 @@ export interface ConvertWorker {
   /** Difference against number of threads; undefined where a newer curve was asked for. */
   curve(recipe: Recipe, object: string, most: number): Promise<CurvePoint[] | undefined>;
   /** The last full design as a file. */
+  /** A stored stitch list as an object of a design. */
+  listAt(hash: string, id: string, source: string): Promise<StitchesObject>;
   exportAs(kind: ExportKind, name: string, recipe: Recipe): Promise<Uint8Array<ArrayBuffer>>;
   /** A small picture of the last full design, for the shelf. */
   preview(): Promise<Preview | undefined>;

@@ -4,6 +4,8 @@ import {
   convert,
   DESIGN_FILES,
   figuresOf,
+  frameOf,
+  listObject,
   fromHex,
   findingsOf,
   likenessSteps,
@@ -32,7 +34,7 @@ import {
 import { buffersOf, copyStitches } from './stitch-copies';
 import { DIMMED, type Converted, type ConvertWorker } from './convert-protocol';
 import { measureDesign } from './design-measures';
-import { fetchArtwork, fetchBytes, fetchPixels, nextTurn } from './worker-parts';
+import { fetchArtwork, fetchList, fetchBytes, fetchPixels, nextTurn } from './worker-parts';
 
 /** Progress is told at most this often, and messages are let in as often. */
 const TELL_MS = 50;
@@ -79,9 +81,11 @@ async function inputFor(recipe: Recipe): Promise<ConvertInput> {
 function fetchSource({ hash, kind }: Picture): Promise<SourcePicture> {
   const known = sources.get(hash);
   if (known) return known;
-  const made = Promise.all([fetchPixels(hash), kind === 'svg' ? fetchArtwork(hash) : undefined]).then(
-    ([raster, artwork]): SourcePicture => ({ key: hash, raster, artwork }),
-  );
+  const made = Promise.all([
+    fetchPixels(hash),
+    kind === 'svg' ? fetchArtwork(hash) : undefined,
+    kind === 'list' ? fetchList(hash) : undefined,
+  ]).then(([raster, artwork, sewing]): SourcePicture => ({ key: hash, raster, artwork, sewing }));
   sources.set(hash, made);
   // What could not be fetched is asked for again.
   made.catch(() => sources.delete(hash));
@@ -91,9 +95,12 @@ function fetchSource({ hash, kind }: Picture): Promise<SourcePicture> {
 const keyFor = (recipe: Recipe): string => designKey(recipe, hashesOf(recipe), charts, [...stash]);
 
 function hashesOf({ objects }: Recipe): Record<string, string> {
-  const names = objects.flatMap((object) => (object.kind === 'picture' ? [object.source] : []));
+  const names = objects.flatMap((object) => ('source' in object ? [object.source] : []));
   return Object.fromEntries(names.map((name) => [name, pictures[name]?.hash ?? '']));
 }
+
+/** What of a picture an archive holds, and its ending. */
+const FILES = { raster: ['image', 'png'], svg: ['source', 'svg'], list: ['source', 'csv'] } as const;
 
 /** Number of the latest curve asked for: an older one is not finished. */
 let curveJob = 0;
@@ -193,6 +200,10 @@ const worker: ConvertWorker = {
     }
   },
 
+  async listAt(hash, id, source) {
+    return listObject(id, source, await fetchList(hash));
+  },
+
   async findings() {
     if (!finished || !finishedRecipe || converting) return undefined;
     await nextTurn();
@@ -239,7 +250,7 @@ const worker: ConvertWorker = {
     const design = ready();
     if (kind === 'kite') {
       const files = Object.entries(hashesOf(recipe)).map(async ([source, hash]) => {
-        const [part, extension] = pictures[source].kind === 'svg' ? ['source', 'svg'] : ['image', 'png'];
+        const [part, extension] = FILES[pictures[source].kind];
         return { source, extension, bytes: new Uint8Array(await fetchBytes(`/api/pictures/${hash}/${part}`)) };
       });
       return new Uint8Array(writeArchive({ name, recipe, design, pictures: await Promise.all(files) }));
@@ -249,9 +260,10 @@ const worker: ConvertWorker = {
   },
 
   async preview() {
-    if (!finished?.picture) return undefined;
+    if (!finished || finished.stitches.count <= 1) return undefined;
     const figures = figuresOf(finished.stitches, finished.threads.length);
-    const scale = 480 / Math.max(finished.picture.width, finished.picture.height);
+    const { width, height } = finished.picture ?? frameOf(finished, 0);
+    const scale = 480 / Math.max(width, height, 1);
     const png = new Uint8Array(writePng(renderDesign(finished, scale, 'sewn', PREVIEW_MARGIN_MM)));
     const { stitches, minutes, threadChanges } = figures;
     return { png, stitches, threads: finished.threads.length, minutes: minutes.oneNeedle, threadChanges };

@@ -1,4 +1,4 @@
-import { createRaster, readSvg, type Artwork, type Raster } from '@open-kite/core';
+import { createRaster, readStitchList, readSvg, type Artwork, type Raster, type Sewing } from '@open-kite/core';
 
 /** Lets waiting messages in, a cancel among them; a message channel is not slowed down like a timer is. */
 const turn = new MessageChannel();
@@ -27,4 +27,9 @@ export async function fetchPixels(hash: string): Promise<Raster> {
 /** The shapes of a stored picture, where it is vector artwork. */
 export async function fetchArtwork(hash: string): Promise<Artwork> {
   return readSvg(new TextDecoder().decode(await fetchBytes(`/api/pictures/${hash}/source`)));
+}
+
+/** The stitch list of a stored picture, where it is one. */
+export async function fetchList(hash: string): Promise<Sewing> {
+  return readStitchList(new TextDecoder().decode(await fetchBytes(`/api/pictures/${hash}/source`)));
 }

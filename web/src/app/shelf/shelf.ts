@@ -7,7 +7,7 @@ import { firstValueFrom } from 'rxjs';
 import type { ProjectSummary } from '@open-kite/contract';
 import { Api } from '../api/api';
 import { SpareWorkers } from '../convert/spare-workers';
-import { fileOf, PICTURE_TYPES, projectFromPicture } from '../shared/picture-drop';
+import { DESIGN_TYPES, fileOf, PICTURE_TYPES, projectFromFile } from '../shared/picture-drop';
 import { formatCount } from '../shared/units';
 
 /** How often the shelf is read while something on it is being made. */
@@ -33,7 +33,7 @@ export class Shelf {
   private readonly snack = inject(MatSnackBar);
 
   protected readonly icons = { ImageUp, EllipsisVertical, RefreshCw, Spool };
-  protected readonly types = PICTURE_TYPES;
+  protected readonly types = `${PICTURE_TYPES},${DESIGN_TYPES}`;
   protected readonly count = formatCount;
 
   protected readonly projects = signal<readonly ProjectSummary[] | undefined>(undefined);
@@ -99,10 +99,25 @@ export class Shelf {
     this.problem.set('');
     this.adding.set(file.name);
     try {
-      const { id } = await projectFromPicture(this.api, file);
+      const { id } = await projectFromFile(this.api, file);
       await this.router.navigate(['/project', id]);
     } catch (error) {
       this.problem.set(`${file.name}: ${(error as Error).message}. Nothing was added; try another file.`);
+    } finally {
+      this.adding.set('');
+    }
+  }
+
+  /** A project on bare cloth: letters and drawings need no picture. */
+  protected async blank(): Promise<void> {
+    if (this.adding()) return;
+    this.problem.set('');
+    this.adding.set('bare cloth');
+    try {
+      const { id } = await firstValueFrom(this.api.createProject('New design', null));
+      await this.router.navigate(['/project', id]);
+    } catch (error) {
+      this.problem.set(`No design was begun: ${(error as Error).message}.`);
     } finally {
       this.adding.set('');
     }

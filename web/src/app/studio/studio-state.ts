@@ -44,6 +44,9 @@ interface Chosen {
 /** A piece found again with less of its object's area was taken apart. */
 const PART = 0.8;
 
+/** Kinds of objects that are chosen as wholes: what they are made of is not worked on piece by piece. */
+const WHOLE: ReadonlySet<string> = new Set(['picture', 'letters', 'stitches']);
+
 /** Sewing speeds for playing, as multiples of a real machine. */
 export const SPEEDS = [1, 5, 10, 25, 50, 100, 200] as const;
 
@@ -155,7 +158,7 @@ export class StudioState {
   chooseLater(ids: readonly string[]): void {
     this.choose(new Set());
     const objects = this.store.recipe()?.objects ?? [];
-    const isWhole = (id: string): boolean => objects.find((o) => o.id === id)?.kind === 'picture';
+    const isWhole = (id: string): boolean => WHOLE.has(objects.find((o) => o.id === id)?.kind ?? '');
     this.wholes.set(new Set(ids.filter(isWhole)));
     this.awaited = new Set(ids.filter((id) => !isWhole(id)));
   }

@@ -28,6 +28,7 @@ import { Line } from './line/line';
 import { DrawActs } from './draw/draw-acts';
 import { GradientActs } from './stitches/gradient-acts';
 import { GRID_KEYS, GridActs } from './grid/grid-acts';
+import { LetterActs } from './letters/letter-acts';
 import { LitPicture } from './lit-picture';
 import { ObjectActs } from './objects/object-acts';
 import { CopyActs } from './placing/copy-acts';
@@ -107,6 +108,7 @@ const SAID: Readonly<Record<SaveState, string>> = {
     DrawActs,
     GridActs,
     GradientActs,
+    LetterActs,
     LitPicture,
     NeedleActs,
     ObjectActs,

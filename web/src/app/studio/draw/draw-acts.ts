@@ -125,6 +125,10 @@ export class DrawActs {
     const view = this.store.view();
     const piece = design?.pieces[index];
     if (!design || !piece || !view) return;
+    if (piece.origin === 'drawn' && !this.shapes().some(({ id }) => id === piece.object)) {
+      this.say('Letters stay text: change what they say, or their font.');
+      return;
+    }
     if (piece.origin === 'drawn') {
       this.tool.set({ kind: 'edit', id: piece.object });
       return;

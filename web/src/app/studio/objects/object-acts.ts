@@ -11,12 +11,15 @@ import {
   type OutlineObject,
   type PictureObject,
   type Recipe,
+  type StitchesObject,
 } from '@open-kite/core';
+import type { Picture } from '@open-kite/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../../api/api';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
+import { StudioState } from '../studio-state';
 
 /** Width of an outline nobody has said a width of: a border of satin. */
 const OUTLINE_MM = 3;
@@ -28,6 +31,7 @@ export class ObjectActs {
   private readonly conversion = inject(Conversion);
   private readonly store = inject(ProjectStore);
   private readonly snack = inject(MatSnackBar);
+  private readonly state = inject(StudioState);
 
   /** Adds an outline of an object, just above it; it lies around those that there are already. */
   addOutline(of: string): void {
@@ -109,6 +113,10 @@ export class ObjectActs {
   async addPicture(file: Blob): Promise<void> {
     try {
       const picture = await firstValueFrom(this.api.addPicture(file));
+      if (picture.kind === 'list') {
+        await this.addList(picture);
+        return;
+      }
       const source = this.store.addPicture(picture);
       const id = this.freshId('picture');
       const made = this.store.recipe()?.objects.some((object) => object.id === source) ? id : source;
@@ -122,11 +130,31 @@ export class ObjectActs {
     }
   }
 
-  private freshId(base: string): string {
+  /** Adds a stitch list, sewn after everything else. */
+  private async addList(picture: Picture): Promise<void> {
+    const source = this.store.addPicture(picture);
+    const id = this.freshId('stitches');
+    const object = await this.conversion.listAt(picture.hash, id, source);
+    this.store.changeWhole('stitches added', (recipe) => {
+      recipe.objects.push(object as Draft<StitchesObject>);
+    });
+    this.state.chooseWhole(id);
+  }
+
+  freshId(base: string): string {
     const taken = new Set(this.store.recipe()?.objects.map(({ id }) => id));
     let n = 1;
     while (taken.has(`${base}-${n}`)) n++;
     return `${base}-${n}`;
+  }
+
+  say(text: string): void {
+    this.snack.open(text, undefined, { duration: 6000 });
+  }
+
+  /** A thread for something new that can be seen on the cloth. */
+  outlineThread(): { readonly thread: { readonly hex: string } } {
+    return { thread: { hex: this.outlineHex() } };
   }
 
   /** A first colour that can be seen: the thread of the design that differs most from the cloth. */

@@ -23,6 +23,12 @@ function baseName(objects: readonly DesignObject[], object: DesignObject): strin
       const what = object.paths.every(({ closed }) => !closed) ? 'line' : 'shape';
       return hex === undefined ? kind : `${capital(colourWord(hex))} ${what}`;
     }
+    case 'letters': {
+      const text = object.text.replace(/\s+/g, ' ').trim();
+      return text === '' ? kind : `“${text.length > MOST_TEXT ? `${text.slice(0, MOST_TEXT)}…` : text}”`;
+    }
+    case 'stitches':
+      return kind;
     case 'outline': {
       const of = objects.find(({ id }) => id === object.of);
       if (!of) return kind;
@@ -32,5 +38,8 @@ function baseName(objects: readonly DesignObject[], object: DesignObject): strin
     }
   }
 }
+
+/** Characters of a text that its name shows. */
+const MOST_TEXT = 18;
 
 const capital = (word: string): string => word[0].toUpperCase() + word.slice(1);

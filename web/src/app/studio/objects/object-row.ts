@@ -1,19 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, viewChild, type ElementRef } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import {
-  curvesOf,
-  outlineBox,
-  svgPath,
-  type DesignObject,
-  type OutlineObject,
-  type ShapeObject,
-} from '@open-kite/core';
+import { curvesOf, outlineBox, svgPath, type DesignObject, type Piece } from '@open-kite/core';
 import { ChevronDown, ChevronUp, Eye, EyeOff, Lock, LockOpen, LucideAngularModule, Plus } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { PICTURE_TYPES } from '../../shared/picture-drop';
 import { StudioState } from '../studio-state';
+import { LetterActs } from '../letters/letter-acts';
 import { ObjectActs } from './object-acts';
 import { nameOfObject } from './object-name';
 
@@ -95,9 +89,13 @@ interface Chip {
         </li>
       }
       <li>
-        <button type="button" class="chip add" aria-label="Add a picture" matTooltip="Add a picture" (click)="pick()">
+        <button type="button" class="chip add" aria-label="Add" matTooltip="Add an object" [matMenuTriggerFor]="adding">
           <lucide-icon [img]="icons.Plus" [size]="16" aria-hidden="true" />
         </button>
+        <mat-menu #adding="matMenu">
+          <button mat-menu-item type="button" (click)="pick()">Picture or stitch list …</button>
+          <button mat-menu-item type="button" (click)="letters.add()">Letters</button>
+        </mat-menu>
         <input
           #file
           class="visually-hidden"
@@ -186,8 +184,9 @@ export class ObjectRow {
   private readonly conversion = inject(Conversion);
   private readonly state = inject(StudioState);
   protected readonly acts = inject(ObjectActs);
+  protected readonly letters = inject(LetterActs);
   protected readonly icons = { ChevronDown, ChevronUp, Eye, EyeOff, Lock, LockOpen, Plus };
-  protected readonly types = PICTURE_TYPES;
+  protected readonly types = `${PICTURE_TYPES},.csv,.json`;
   private readonly file = viewChild.required<ElementRef<HTMLInputElement>>('file');
 
   protected readonly chips = computed((): Chip[] => {
@@ -203,7 +202,11 @@ export class ObjectRow {
           const picture = this.store.pictures()[object.source];
           return { ...base, image: picture && `/api/pictures/${picture.hash}/image` };
         }
-        return { ...base, ...sketchOf(objects, object) };
+        if (object.kind === 'stitches') {
+          const list = this.store.pictures()[object.source];
+          return { ...base, image: list && `/api/pictures/${list.hash}/image` };
+        }
+        return { ...base, ...sketchOf(objects, object, this.conversion.design()?.pieces ?? []) };
       })
       .reverse();
   });
@@ -219,6 +222,10 @@ export class ObjectRow {
   protected open({ id, kind }: DesignObject): void {
     if (kind === 'picture') {
       this.store.openPicture.set(id);
+      this.state.chooseWhole(id);
+      return;
+    }
+    if (kind === 'letters' || kind === 'stitches') {
       this.state.chooseWhole(id);
       return;
     }
@@ -239,7 +246,7 @@ export class ObjectRow {
 }
 
 function hexOf(object: DesignObject, colours: readonly { readonly hex: string }[]): string {
-  if (object.kind === 'picture') return colours.at(0)?.hex ?? '#888888';
+  if (object.kind === 'picture' || object.kind === 'stitches') return colours.at(0)?.hex ?? '#888888';
   const { paint } = object;
   return 'hex' in paint ? paint.hex : 'like' in paint ? paint.like.hex : '#6d7672';
 }
@@ -247,9 +254,12 @@ function hexOf(object: DesignObject, colours: readonly { readonly hex: string }[
 /** A small picture of a shape, or of an edge. */
 function sketchOf(
   objects: readonly DesignObject[],
-  object: ShapeObject | OutlineObject,
+  object: DesignObject,
+  pieces: readonly Piece[],
 ): { path: string; viewBox: string } {
-  const curves = curvesOf(objects, object);
+  const own = pieces.filter((piece) => piece.object === object.id).flatMap(({ outline }) => outline);
+  const curves = object.kind === 'letters' ? own : curvesOf(objects, object);
+  if (curves.length === 0) return { path: '', viewBox: '0 0 1 1' };
   const { left, top, right, bottom } = outlineBox(curves);
   const side = Math.max(right - left, bottom - top, 1);
   const room = side * 0.12;

@@ -380,7 +380,11 @@ export class PieceActs {
     const chosen = this.chosen(pieces).filter(how.sets ?? (() => true));
     if (chosen.length === 0) return;
     const { drawn: change } = how;
-    const own = chosen.filter(({ origin }) => change !== undefined && origin === 'drawn').map(({ object }) => object);
+    const shapes = this.store.recipe()?.objects ?? [];
+    const isShape = (id: string): boolean => shapes.some((object) => object.id === id && object.kind === 'shape');
+    const own = chosen
+      .filter(({ origin, object }) => change !== undefined && origin === 'drawn' && isShape(object))
+      .map(({ object }) => object);
     const others = chosen.filter(({ object }) => !own.includes(object));
     const said = new Set(others.flatMap(({ decisions }) => decisions));
     const made = others.map((piece) => make(this.refOf(piece))).filter((decision) => decision !== undefined);

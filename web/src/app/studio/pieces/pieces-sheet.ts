@@ -17,7 +17,7 @@ import { PieceActs } from './piece-acts';
 import { Problems } from './problems';
 import { WidthChart } from './width-chart';
 import { ThreadLabel } from '../../shared/thread-label';
-import { PlaceSection } from '../placing/place-section';
+import { ObjectSection } from '../objects/object-section';
 
 /** Ways a piece can be sewn, as the list offers them. */
 const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; passes: number }[] = [
@@ -38,7 +38,7 @@ const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; pas
 @Component({
   selector: 'kite-pieces-sheet',
   imports: [
-    PlaceSection,
+    ObjectSection,
     DrawSection,
     MethodChoice,
     OutlineSection,

@@ -10,6 +10,7 @@ import { GridActs } from '../grid/grid-acts';
 import { GridChoice } from '../grid/grid-choice';
 import { GridSheet } from '../grid/grid-sheet';
 import { Problems } from '../pieces/problems';
+import { ObjectSection } from '../objects/object-section';
 import { OutlineSection } from '../objects/outline-section';
 import { StudioState } from '../studio-state';
 import { BudgetField } from './budget-field';
@@ -28,6 +29,7 @@ const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'ground'];
 @Component({
   selector: 'kite-rendering-sheet',
   imports: [
+    ObjectSection,
     BudgetField,
     DrawSection,
     GridChoice,

@@ -1,4 +1,12 @@
-import { flattenRing, isInside, PIECES_METHOD, type Design, type Piece } from '@open-kite/core';
+import {
+  edgeOf,
+  flattenRing,
+  isInside,
+  PIECES_METHOD,
+  type DesignObject,
+  type Design,
+  type Piece,
+} from '@open-kite/core';
 
 const rings = new WeakMap<Piece, number[][]>();
 
@@ -19,8 +27,18 @@ export function pieceAt(design: Design, x: number, y: number): number | undefine
   return undefined;
 }
 
-/** The picture at a place in mm that is sewn without pieces. */
-export function wholeAt(design: Design | undefined, x: number, y: number): string | undefined {
+/** The object at a place in mm that has no pieces: a picture that is rendered, or a stitch list. */
+export function wholeAt(
+  design: Design | undefined,
+  objects: readonly DesignObject[],
+  x: number,
+  y: number,
+): string | undefined {
+  const list = objects.findLast((object) => {
+    if (object.kind !== 'stitches' || object.hidden) return false;
+    return isInside(edgeOf(objects, object.id) ?? [], x, y);
+  });
+  if (list) return list.id;
   return design?.pictures.findLast(({ method, box: { left, top, width, height } }) => {
     const inside = x >= left && x <= left + width && y >= top && y <= top + height;
     return inside && method !== PIECES_METHOD;

@@ -30,6 +30,8 @@ import { ProjectStore } from '../../project/project-store';
 import { OpenPicture } from '../open-picture';
 import { DrawActs } from '../draw/draw-acts';
 import { DrawPane } from '../draw/draw-pane';
+import { LetterActs } from '../letters/letter-acts';
+import { TypePane } from '../letters/type-pane';
 import { GridActs } from '../grid/grid-acts';
 import { GridPane } from '../grid/grid-pane';
 import { StudioState, type Compare, type Picking, type StageLook } from '../studio-state';
@@ -59,7 +61,7 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
 /** The cloth at true size: stitches, rulers, the lens, and the marks of what is selected and sewn. */
 @Component({
   selector: 'kite-stage',
-  imports: [DrawPane, GridPane, LucideAngularModule, MatTooltipModule],
+  imports: [DrawPane, GridPane, TypePane, LucideAngularModule, MatTooltipModule],
   providers: [StageView, ChosenPiece, StagePainter, ...STAGE_TOOLS, ...FALLBACK_TOOLS],
   templateUrl: './stage.html',
   styleUrl: './stage.scss',
@@ -74,6 +76,7 @@ export class Stage implements OnDestroy {
   protected readonly state = inject(StudioState);
   protected readonly draw = inject(DrawActs);
   protected readonly grid = inject(GridActs);
+  protected readonly letters = inject(LetterActs);
   private readonly painter = inject(StagePainter);
   private readonly lens = inject(LensTool);
   private readonly pan = inject(PanTool);
@@ -245,9 +248,19 @@ export class Stage implements OnDestroy {
   private choose(place: Place, add: boolean): void {
     const piece = this.pieceAt(place);
     const { x, y } = this.view.toHoop(place);
-    const whole = piece === undefined ? wholeAt(this.conversion.design(), x, y) : undefined;
+    const design = this.conversion.design();
+    const objects = this.store.recipe()?.objects ?? [];
+    const owner = piece === undefined ? undefined : design?.pieces[piece]?.object;
+    // A text is one thing; its single letters are chosen in the tray.
+    const isText = objects.some(({ id, kind }) => id === owner && kind === 'letters');
+    const whole = isText ? owner : piece === undefined ? wholeAt(design, objects, x, y) : undefined;
     if (whole === undefined || add) this.state.select(piece, add);
     else this.state.chooseWhole(whole);
+  }
+
+  /** Letters are typed where they stand. */
+  protected doubled(): void {
+    if (this.letters.chosen()) this.letters.typing.set(true);
   }
 
   protected left(): void {

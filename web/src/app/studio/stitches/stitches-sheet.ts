@@ -19,7 +19,7 @@ import { PieceActs } from '../pieces/piece-acts';
 import { STITCHES } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
 import { NeedleSection } from '../needle/needle-section';
-import { PlaceSection } from '../placing/place-section';
+import { ObjectSection } from '../objects/object-section';
 import { StudioState } from '../studio-state';
 import { ConnectionsSection } from './connections-section';
 import { GradientSection } from './gradient-section';
@@ -35,7 +35,7 @@ const CHANGE_MINUTES = 1;
 /** Controls of the Stitches step: how the chosen pieces are sewn, the fabric and what it asks for, and the order. */
 @Component({
   selector: 'kite-stitches-sheet',
-  imports: [NeedleSection, ConnectionsSection, PlaceSection, GradientSection, OptionList, SettingsList, SliderField],
+  imports: [NeedleSection, ConnectionsSection, ObjectSection, GradientSection, OptionList, SettingsList, SliderField],
   templateUrl: './stitches-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './stitches-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -4,7 +4,7 @@ import { formatCount } from '../../shared/units';
 import { Conversion } from '../../convert/conversion';
 import { Problems } from '../pieces/problems';
 import { TidyActs, type FindingGroup } from './tidy-acts';
-import { PlaceSection } from '../placing/place-section';
+import { ObjectSection } from '../objects/object-section';
 
 const SAID: Readonly<Record<Finding['level'], string>> = {
   problem: 'Will fail',
@@ -18,7 +18,7 @@ const FIRST = 4;
 /** What would go wrong at the machine or is wasted: seen in a list and on the cloth, repaired by one touch, or let be. */
 @Component({
   selector: 'kite-tidy-sheet',
-  imports: [PlaceSection, Problems],
+  imports: [ObjectSection, Problems],
   templateUrl: './tidy-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './tidy-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,0 +1,32 @@
+import {
+  convert,
+  FIRST_PICTURE,
+  recipeOfList,
+  writeStitchList,
+  type ArchivePicture,
+  type SourcePicture,
+} from '@open-kite/core';
+import { decodePicture } from '@open-kite/server';
+import { CHART_FOLDER, readCharts } from '@open-kite/server/charts';
+import { contentOf } from '../content.js';
+import { about, openDesign, writeOutputs } from '../files.js';
+import { checkEndings } from './convert.js';
+
+/** `open-kite export`: a design in any format, into any others. */
+export async function exportCommand(file: string, outputs: readonly string[]): Promise<void> {
+  checkEndings(outputs);
+  const opened = await openDesign(file);
+  const { list, recipe: known } = opened;
+  const recipe = known ?? (list && recipeOfList(list));
+  if (!recipe) throw about(file, new Error('it holds no design'));
+  const files: readonly ArchivePicture[] = list
+    ? [{ source: FIRST_PICTURE, bytes: Buffer.from(writeStitchList(list)), extension: 'csv' }]
+    : (opened.files ?? []);
+  const pictures: Readonly<Record<string, SourcePicture>> = list
+    ? { [FIRST_PICTURE]: { ...(await decodePicture(Buffer.from(writeStitchList(list)))), key: 'list', sewing: list } }
+    : (opened.pictures ?? {});
+  const design = await convert({ pictures, recipe, charts: readCharts(CHART_FOLDER) });
+  const contents = new Map<string, Uint8Array | string>();
+  for (const output of outputs) contents.set(output, await contentOf(output, { design, recipe, pictures: files }));
+  await writeOutputs(contents);
+}

@@ -1,0 +1,15 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { LettersSection } from '../letters/letters-section';
+import { PlaceSection } from '../placing/place-section';
+
+/** What is said of the chosen object as a whole: where it lies, and what its kind has to choose. */
+@Component({
+  selector: 'kite-object-section',
+  imports: [LettersSection, PlaceSection],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <kite-place-section />
+    <kite-letters-section />
+  `,
+})
+export class ObjectSection {}

@@ -6,6 +6,7 @@ import { decodePicture } from '@open-kite/server';
 import { browserBench } from './browser-bench.js';
 import { colourBench } from './colour-bench.js';
 import { coreBench } from './core-bench.js';
+import { lettersBench } from './letters-bench.js';
 import { photoBench } from './photo-bench.js';
 import { piecesBench } from './pieces-bench.js';
 import { stitchesBench } from './stitches-bench.js';
@@ -22,6 +23,7 @@ console.log(`Node ${process.version}, ${cpus().length} x ${cpus()[0]?.model ?? '
 await crestBench(root, file, raster);
 await stitchesBench(root, raster);
 await import('./hand/main.js');
+await lettersBench();
 await coreBench('crest', raster);
 await piecesBench(raster);
 await photoBench(root);

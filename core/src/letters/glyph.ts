@@ -39,7 +39,7 @@ export interface FontOutlines {
 const FLATNESS = 0.02;
 const ROUND = { cap: 'round', join: 'round', miterLimit: 2 } as const;
 /** Shorter than so many of its widths a stroke is a dot. */
-const LEAST_LINE = 1.2;
+const LEAST_LINE = 0.3;
 
 /** Width of strokes at a height of capitals, in mm. */
 export function strokeWidth({ weight }: StrokeAlphabet, heightMm: number, share: number | null): number {

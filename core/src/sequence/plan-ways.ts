@@ -1,6 +1,7 @@
 import { distance, type Point } from '../geometry/vector.js';
 import type { Piece } from '../pieces/piece.js';
 import type { Way } from '../stitches/stitch-kind.js';
+import { aboveLine, joinedUpTo } from './in-word.js';
 import { portalsOf } from './portals.js';
 
 /** What cutting and tying the thread is worth in millimetres of way. */
@@ -26,12 +27,12 @@ export function wayCost(a: Point, b: Point, sameThread: boolean, trimOverMm: num
 export function planWays(pieces: readonly Piece[], order: readonly number[], trimOverMm: number): Way[] {
   const layers = order.map((index) => {
     const piece = pieces[index];
-    const { places, leaves } = portalsOf(piece);
+    const { places, exits: ends, leaves } = portalsOf(piece);
     const { entry, exit } = piece.choices;
     const entries = entry ? [entry] : places;
     const free = leaves === 'anywhere';
-    const exits = exit ? [exit] : free || leaves === 'below' ? places : entries;
-    return { thread: piece.thread, entries, exits, leaves, fixed: exit !== undefined };
+    const exits = exit ? [exit] : free || leaves === 'below' ? (ends ?? places) : entries;
+    return { piece, thread: piece.thread, entries, exits, leaves, fixed: exit !== undefined };
   });
   // Least cost of leaving by each exit, and how it was entered and what was left before.
   const costs: Float64Array[] = [];
@@ -41,11 +42,15 @@ export function planWays(pieces: readonly Piece[], order: readonly number[], tri
     const before = layers[k - 1] as (typeof layers)[number] | undefined;
     const arrive = new Float64Array(layer.entries.length);
     const arriveFrom = new Int32Array(layer.entries.length).fill(-1);
+    const joined = joinedUpTo(before?.piece, layer.piece, trimOverMm);
     layer.entries.forEach((entry, e) => {
       if (!before) return;
       arrive[e] = Infinity;
       before.exits.forEach((exit, x) => {
-        const cost = costs[k - 1][x] + wayCost(exit, entry, before.thread === layer.thread, trimOverMm);
+        const cost =
+          costs[k - 1][x] +
+          wayCost(exit, entry, before.thread === layer.thread, joined) *
+            aboveLine(before.piece, layer.piece, exit, entry);
         if (cost < arrive[e]) [arrive[e], arriveFrom[e]] = [cost, x];
       });
     });

@@ -5,6 +5,8 @@ import { ringsOf, runsOf, type Piece } from '../pieces/piece.js';
 /** Where the needle may come into a piece and leave it. */
 export interface Portals {
   readonly places: readonly Point[];
+  /** The first of them, where it can be left; all where nothing is said. */
+  readonly exits?: readonly Point[];
   /** A piece that is left where it is entered, by its far end, anywhere at the cost of a run below it, or anywhere at no cost. */
   readonly leaves: 'here' | 'other' | 'below' | 'anywhere';
 }
@@ -31,12 +33,38 @@ function findPortals(piece: Piece): Portals {
       return Array.from({ length: RING_PLACES }, (_, k) => pointAt(spine, Math.floor((k * n) / RING_PLACES)));
     });
     if (places.length === 0) return { places: [piece.anchor], leaves: 'here' };
-    return { places, leaves: piece.kind === 'satin' ? 'below' : 'here' };
+    if (piece.kind !== 'satin') return { places, leaves: 'here' };
+    // Letters of a word are come to from the side that is nearest.
+    const sides = piece.word === undefined ? [] : piece.columns.flatMap(({ rungs }) => sidesOf(rungs));
+    return { places: [...places, ...sides], exits: places, leaves: 'below' };
   }
   const runs = runsOf(piece);
   const places = runs.flatMap((run) => [pointAt(run, 0), pointAt(run, run.length / 2 - 1)]);
   const through = runs.length === 1 && (piece.passes === 1 || piece.passes === 3 || piece.kind !== 'running');
   return { places, leaves: through ? 'other' : 'here' };
+}
+
+/** Gates along the sides of a column stand so far apart. */
+const SIDE_MM = 1.5;
+
+/** Places just inside both sides of a column, ends aside. */
+function sidesOf(rungs: Points): Point[] {
+  const out: Point[] = [];
+  const n = rungs.length / 4;
+  let way = 0;
+  for (let k = 1; k < n - 1; k++) {
+    const middle = (i: number): [number, number] => [
+      (rungs[i * 4] + rungs[i * 4 + 2]) / 2,
+      (rungs[i * 4 + 1] + rungs[i * 4 + 3]) / 2,
+    ];
+    const [x0, y0] = middle(k - 1);
+    const [x1, y1] = middle(k);
+    way += distance(x0, y0, x1, y1);
+    if (way < SIDE_MM) continue;
+    way = 0;
+    out.push(...gatesOf(rungs, k));
+  }
+  return out;
 }
 
 /** A gate lies so far inside the end of a rung. */

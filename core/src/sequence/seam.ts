@@ -21,8 +21,8 @@ const TRAVEL_STITCH = 2.5;
 
 /** What is said of the way to a run. */
 export interface Approach {
-  /** From letter to letter of a word: the short way between them is cut by hand sooner than by a machine. */
-  readonly inWord?: boolean;
+  /** From letter to letter of a word the thread stays whole up to so many mm: a hand cuts sooner there than a machine. */
+  readonly joinedMm?: number;
   /** What somebody said of the way. */
   readonly way?: ConnectChoice;
   /** How its thread is held, where that is not as in the whole design. */
@@ -115,7 +115,7 @@ export class Seam {
    * The way to the start of a run for a thread that is not cut: places to be led along, none for a straight way; undefined
    * where it is cut.
    */
-  private wayTo(x: number, y: number, place: number, { way, inWord = false }: Approach): Points | undefined {
+  private wayTo(x: number, y: number, place: number, { way, joinedMm = 0 }: Approach): Points | undefined {
     const { writer, settings } = this;
     const gap = distance(writer.lastX, writer.lastY, x, y);
     if (way?.how === 'cut') return undefined;
@@ -125,7 +125,8 @@ export class Seam {
     const hidden = this.hiddenWay(x, y, gap, place);
     if (hidden) return hidden;
     if (kept) return gap > TRAVEL_STITCH ? [writer.lastX, writer.lastY, x, y] : [];
-    return gap <= settings.trimOverMm && (inWord || !this.isSeen(x, y, gap, place)) ? [] : undefined;
+    if (gap <= joinedMm) return [];
+    return gap <= settings.trimOverMm && !this.isSeen(x, y, gap, place) ? [] : undefined;
   }
 
   /** Ends the thread and waits for the operator. */

@@ -2,6 +2,7 @@ import type { Piece } from '../pieces/piece.js';
 import type { Points } from '../geometry/vector.js';
 import { overlapOf } from '../stitches/fabrics.js';
 import { clothOf } from '../stitches/generate.js';
+import { areOfWord, joinedUpTo } from './in-word.js';
 import { PieceStitches, shapeKey } from './piece-stitches.js';
 import { planSewing } from './plan-sewing.js';
 import { hiddenWaysOf } from './sewn-ground.js';
@@ -43,10 +44,10 @@ export function* sewPieces(
     const reachKey = `${overlap} ${later.map(shapeKey).join()}`;
     const { rows, connect, values } = piece.choices;
     if (piece.stopBefore) seam.stop(piece.thread);
-    const before = k > 0 ? pieces[order[k - 1]].word : undefined;
-    const inWord = piece.word !== undefined && piece.word === before;
+    const before = k > 0 ? pieces[order[k - 1]] : undefined;
+    const joinedMm = areOfWord(before, piece) ? joinedUpTo(before, piece, settings.trimOverMm) : 0;
     const tie = typeof values['tie'] === 'string' ? values['tie'] : undefined;
-    const how = { inWord, way: connect, tie };
+    const how = { joinedMm, way: connect, tie };
     if (rows && rows.length > 0) {
       seam.sewRows(rows, piece.thread, index, k, how);
       yield k + 1;
@@ -55,7 +56,7 @@ export function* sewPieces(
     const runs = known.get(piece, { ...stitches, angle: angles[index] }, ways[k], reachKey, () =>
       reachUnder(piece, later, overlap),
     );
-    runs.forEach((run, i) => seam.sew(run, piece.thread, index, k, i === 0 ? how : { inWord, tie }));
+    runs.forEach((run, i) => seam.sew(run, piece.thread, index, k, i === 0 ? how : { joinedMm, tie }));
     yield k + 1;
   }
   sewRuns(order.length);

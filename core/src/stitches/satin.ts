@@ -121,7 +121,7 @@ function wayBelow(limbs: readonly Limb[], from: Point): Points {
       out.push(spine[b * 2], spine[b * 2 + 1]);
       return out;
     };
-    for (const k of [0, n - 1]) {
+    for (let k = 0; k < n; k++) {
       const gap = distance(spine[k * 2], spine[k * 2 + 1], from.x, from.y);
       if (gap < least) [least, best] = [gap, [...between(k, limb.from), ...onward]];
     }

@@ -60,6 +60,8 @@ export interface LaidText {
 const LINE_STEP = 1.6;
 /** Between the boxes of letters without kerning, as a share of their height. */
 const PLAIN_ROOM = 0.18;
+/** Room where a text around a circle meets its own beginning, as a share of its height. */
+const SEAM_ROOM = 0.25;
 /** A circle is at least this much larger than the letters that stand in it. */
 const INSIDE_MM = 1;
 
@@ -197,7 +199,8 @@ function lineOf(
   }
   const own = Math.max(heightMm * 0.5, radius - drop);
   // Letters of a whole circle stand all around it, the same room between the last and the first.
-  const spread = line === 'circle' && count > 1 ? Math.max(0, 2 * Math.PI * own - lengthMm) / count : 0;
+  const round = 2 * Math.PI * own - lengthMm - SEAM_ROOM * heightMm;
+  const spread = line === 'circle' && count > 1 ? Math.max(0, round) / count : 0;
   return (mm, index) => {
     const more = spread * (index - (count - 1) / 2);
     const angle = (mm + more) / own;

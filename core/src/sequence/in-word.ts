@@ -2,8 +2,8 @@ import type { Point } from '../geometry/vector.js';
 import type { Piece } from '../pieces/piece.js';
 
 /** From letter to letter of a word the thread stays whole over so much of their height, and so many mm at most. */
-const OF_HEIGHT = 0.55;
-const MOST_MM = 7;
+const OF_HEIGHT = 0.6;
+const MOST_MM = 8;
 
 /** Whether two pieces are letters of one word. */
 export const areOfWord = (a: Piece | undefined, b: Piece): boolean =>
@@ -17,7 +17,7 @@ export function joinedUpTo(a: Piece | undefined, b: Piece, trimOverMm: number): 
 }
 
 /** A way at the height of the letters' tops counts so many times more than one along the line they stand on. */
-const AT_TOP = 3;
+const AT_TOP = 2;
 
 /** What a way from letter to letter is multiplied by: along the foot of a word it is seen least. */
 export function aboveLine(a: Piece | undefined, b: Piece, from: Point, to: Point): number {

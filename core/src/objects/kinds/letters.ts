@@ -166,7 +166,10 @@ export function baselineOf({ line, path }: LettersObject): Points | null {
   );
 }
 
-type Part = Pick<Area, 'outline' | 'rings' | 'areaMm2' | 'as' | 'line'>;
+type Part = Pick<Area, 'outline' | 'rings' | 'areaMm2' | 'as' | 'line' | 'passes'>;
+
+/** A thin line of letters is sewn forth, back and forth: a bean stitch. */
+const BEAN = 3;
 
 /** Strokes of a letter: those of one width together, dots by themselves. */
 function strokeAreas(
@@ -189,13 +192,14 @@ function strokeAreas(
     );
     const kind = as === 'auto' ? kindOfStrokes(heightMm * unitMm, widthMm) : as;
     const isLine = strokes[0].isLine || familyOf(kind) === 'line';
-    return { ...fromRings(rings), as: kind, line: isLine ? { paths: curves, widthMm } : undefined };
+    const line = isLine ? { paths: curves, widthMm } : undefined;
+    return { ...fromRings(rings), as: kind, passes: familyOf(kind) === 'line' ? BEAN : undefined, line };
   });
 }
 
 /** How strokes are sewn where nobody says: satin as long as it is wide enough to be one, and not too wide. */
 function kindOfStrokes(heightMm: number, widthMm: number): string {
-  if (heightMm < SATIN_FROM_MM || widthMm < NARROWEST_SATIN_MM) return 'bean';
+  if (heightMm < SATIN_FROM_MM || widthMm < NARROWEST_SATIN_MM) return 'running';
   return widthMm > WIDEST_SATIN_MM ? 'tatami' : 'satin';
 }
 

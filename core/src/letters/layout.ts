@@ -60,8 +60,6 @@ export interface LaidText {
 const LINE_STEP = 1.6;
 /** Between the boxes of letters without kerning, as a share of their height. */
 const PLAIN_ROOM = 0.18;
-/** Room where a text around a circle meets its own beginning, as a share of its height. */
-const SEAM_ROOM = 0.25;
 /** A circle is at least this much larger than the letters that stand in it. */
 const INSIDE_MM = 1;
 
@@ -140,7 +138,13 @@ export function layText(choices: TextChoices, path: Points | null = null): LaidT
     place++;
     word++;
     const drop = row * LINE_STEP * choices.lineSpacing * choices.heightMm;
-    letters.push(...setLine(placed, choices, path, drop));
+    const [first, last] = [placed.at(0), placed.at(-1)];
+    // Around a circle the last letter is followed by the first.
+    const around =
+      first && last
+        ? last.x - first.x + wayTo(last.character, first.character, last.glyph, first.glyph) + choices.letterSpacingMm
+        : 0;
+    letters.push(...setLine(placed, choices, path, drop, around));
   });
   return { letters, strokeMm, missing: [...missing] };
 }
@@ -154,8 +158,14 @@ function spaceOf({ font, outlines, heightMm, wordSpacing }: TextChoices, strokeM
   return ((share * (heightMm - strokeMm)) / 100 + strokeMm) * wordSpacing;
 }
 
-/** Puts the letters of one line onto the baseline. */
-function setLine(placed: readonly Placed[], choices: TextChoices, path: Points | null, drop: number): LaidLetter[] {
+/** Puts the letters of one line onto the baseline. @param aroundMm its length up to its own beginning, around a circle */
+function setLine(
+  placed: readonly Placed[],
+  choices: TextChoices,
+  path: Points | null,
+  drop: number,
+  aroundMm: number,
+): LaidLetter[] {
   const first = placed.at(0);
   const last = placed.at(-1);
   if (!first || !last) return [];
@@ -163,7 +173,7 @@ function setLine(placed: readonly Placed[], choices: TextChoices, path: Points |
   const end = last.x + boxRight(last.glyph);
   const { align, line } = choices;
   const origin = align === 'left' ? start : align === 'right' ? end : (start + end) / 2;
-  const placeOf = lineOf(choices, path, end - start, drop, placed.length);
+  const placeOf = lineOf(choices, path, aroundMm, drop, placed.length);
   return placed.map(({ character, place, word, glyph, x }, i) => {
     const middle = (boxLeft(glyph) + boxRight(glyph)) / 2;
     // On a straight line a letter need not be turned around its middle.
@@ -182,7 +192,7 @@ function setLine(placed: readonly Placed[], choices: TextChoices, path: Points |
 function lineOf(
   { line, radiusMm, heightMm, align }: TextChoices,
   path: Points | null,
-  lengthMm: number,
+  aroundMm: number,
   drop: number,
   count: number,
 ): (mm: number, index: number) => Matrix {
@@ -199,8 +209,7 @@ function lineOf(
   }
   const own = Math.max(heightMm * 0.5, radius - drop);
   // Letters of a whole circle stand all around it, the same room between the last and the first.
-  const round = 2 * Math.PI * own - lengthMm - SEAM_ROOM * heightMm;
-  const spread = line === 'circle' && count > 1 ? Math.max(0, round) / count : 0;
+  const spread = line === 'circle' && count > 1 ? Math.max(0, 2 * Math.PI * own - aroundMm) / count : 0;
   return (mm, index) => {
     const more = spread * (index - (count - 1) / 2);
     const angle = (mm + more) / own;

@@ -71,8 +71,7 @@ describe('a text', () => {
       for (let i = 1; i < letters.length; i++) expect(gap(letters[i - 1], letters[i])).toBeGreaterThan(0.6);
       const [first, second] = setText('HH', { heightMm });
       const [open, nook] = setText('LV', { heightMm });
-      const between = (a: LaidLetter, b: LaidLetter): number =>
-        boundsOf(ringsAt(b)).left - boundsOf(ringsAt(a)).right;
+      const between = (a: LaidLetter, b: LaidLetter): number => boundsOf(ringsAt(b)).left - boundsOf(ringsAt(a)).right;
       // Letters that leave room stand nearer.
       expect(between(open, nook)).toBeLessThan(between(first, second));
     }

@@ -15,6 +15,7 @@ const CORE_ORDER = [
   'settings',
   'stitches',
   'sequence',
+  'machine',
   'sewn-look',
   'cross',
   'photo',

@@ -58,6 +58,16 @@ sub('export <design>')
     await exportCommand(file, out);
   });
 
+sub('sew <design>')
+  .description('sends a design to a practice machine, and waits until it is sewn')
+  .requiredOption('--machine <url>', 'address of the machine, as serve prints it')
+  .option('--hoop <id>', 'hoop to put in')
+  .option('--quiet', 'no progress')
+  .action(async (file: string, flags: { machine: string; hoop?: string; quiet?: boolean }) => {
+    const { sewCommand } = await import('./commands/sew.js');
+    await sewCommand(file, flags);
+  });
+
 sub('fonts')
   .description('fonts that letters can be set in')
   .option('--json', 'as JSON')

@@ -1,5 +1,6 @@
 export * from './check.js';
 export * from './cupboard.js';
 export * from './fonts.js';
+export * from './machine.js';
 export * from './pictures.js';
 export * from './projects.js';

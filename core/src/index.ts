@@ -70,6 +70,8 @@ export * from './pipeline/picture-questions.js';
 export * from './pipeline/picture-views.js';
 export * from './picture/frame.js';
 export * from './picture/hoops.js';
+export * from './machine/machine-time.js';
+export * from './machine/refusals.js';
 export * from './picture/light.js';
 export * from './picture/mask.js';
 export * from './picture/raster.js';

@@ -11,9 +11,11 @@ import { passcodeGate, type KeptPasscode } from './access/passcode.js';
 import { chartRoutes } from './api/charts-on-paper.js';
 import { cupboardRoutes } from './api/cupboard.js';
 import { fontRoutes } from './api/fonts.js';
+import { machineRoutes } from './api/machine.js';
 import { pictureRoutes } from './api/pictures.js';
 import { projectRoutes } from './api/projects.js';
 import type { DesignPool } from './jobs/design-pool.js';
+import type { PracticeMachine } from './machine/machine.js';
 import type { ReadingPool } from './jobs/reading-pool.js';
 import { MOST_BYTES } from './pictures/decode.js';
 import type { CupboardStore } from './store/cupboard.js';
@@ -31,6 +33,8 @@ export interface AppDeps {
   readonly charts: readonly Chart[];
   /** Tells which projects are still being made. */
   readonly designs?: Pick<DesignPool, 'making' | 'sample'>;
+  /** The practice machine. */
+  readonly machine?: PracticeMachine;
   readonly log: Logger;
   /** Asked of everybody, where the server is reached from other machines. */
   readonly passcode?: KeptPasscode;
@@ -88,6 +92,7 @@ export function createApp(deps: AppDeps): Express {
   app.use('/api/pictures', pictureRoutes(deps.pictures, deps.reading));
   app.use('/api/projects', projectRoutes(deps.projects, deps.pictures, deps.reading, deps.designs?.making));
   app.use('/api/chart', chartRoutes());
+  if (deps.machine) app.use('/api/machine', machineRoutes(deps.machine, deps.reading));
   app.use('/api/fonts', fontRoutes(deps.designs));
   app.use('/api', cupboardRoutes(deps.cupboard, deps.charts));
   app.use('/api', (request) => {

@@ -9,9 +9,11 @@ import { keepPasscode } from './access/passcode.js';
 import { createApp } from './app.js';
 import { CHART_FOLDER, readCharts, ROOT } from './charts.js';
 import { createDesignPool, type DesignPool } from './jobs/design-pool.js';
+import { PracticeMachine } from './machine/machine.js';
 import { createReadingPool, type ReadingPool } from './jobs/reading-pool.js';
 import { createCupboardStore, type CupboardStore } from './store/cupboard.js';
 import { backUpDaily } from './store/backups.js';
+import { createMachineStore } from './store/machine.js';
 import { openDatabase } from './store/database.js';
 import { holdFolder } from './store/only-one.js';
 import { createPictureStore, type PictureStore } from './store/pictures.js';
@@ -97,9 +99,10 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     const charts = readCharts(CHART_FOLDER);
     const designs = createDesignPool(projects, pictures, charts);
     const reading = createReadingPool();
+    const machine = new PracticeMachine(createMachineStore(db, now));
     const stores: Stores = { pictures, projects, cupboard, charts, designs, reading };
     const log = pino({ level: options.logLevel ?? 'warn' });
-    const app = createApp({ ...stores, log, passcode, webFolder: WEB_FOLDER });
+    const app = createApp({ ...stores, machine, log, passcode, webFolder: WEB_FOLDER });
     const server = await new Promise<Server>((resolve, reject) => {
       const listening: Server = app.listen(options.port, host, (error?: Error) =>
         error ? reject(error) : resolve(listening),
@@ -125,6 +128,7 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
       seeded,
       close: async () => {
         closing = true;
+        machine.close();
         await designs.close();
         await reading.close();
         await seeded.catch(() => undefined);

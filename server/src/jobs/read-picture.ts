@@ -1,4 +1,4 @@
-import { readArchive, unpackDesign, type Recipe } from '@open-kite/core';
+import { readArchive, readStitchList, unpackDesign, type Recipe, type Sewing } from '@open-kite/core';
 import type { Picture } from '@open-kite/contract';
 import { claimedPixels } from '../pictures/claimed-pixels.js';
 import { decodePicture, hashOf, pngOf, rasterOf } from '../pictures/decode.js';
@@ -43,6 +43,25 @@ export interface ReadProject {
   /** Its pictures by their names in the recipe. */
   readonly pictures: Readonly<Record<string, ReadPicture>>;
 }
+
+/** How a ZIP begins. */
+const ZIP = [0x50, 0x4b] as const;
+
+/** What an archive or a stitch list sews, for a machine. */
+export interface ReadJob {
+  readonly name: string;
+  readonly sewing: Sewing;
+}
+
+/** Reads the stitches of a stitch list or a project archive. */
+export const readJob = (bytes: Uint8Array): Promise<Outcome<ReadJob>> =>
+  outcome(() => {
+    if (bytes[0] !== ZIP[0] || bytes[1] !== ZIP[1]) {
+      return { name: 'Job', sewing: readStitchList(Buffer.from(bytes).toString('utf8')) };
+    }
+    const { name, sewing } = readArchive(new Uint8Array(bytes));
+    return { name, sewing };
+  });
 
 /** Reads a project archive that was uploaded. */
 export const readProject = (bytes: Uint8Array): Promise<Outcome<ReadProject>> =>

@@ -2,7 +2,8 @@ import { Command, CommanderError, InvalidArgumentError, Option } from 'commander
 import type { Look } from '@open-kite/core';
 import { UserError } from '@open-kite/server/user-error';
 import type { ServeFlags } from './commands/serve.js';
-import { CONVERT_OPTIONS, chartOption, colourOption, type ConvertFlags } from './options.js';
+import type { BatchFlags } from './commands/batch.js';
+import { BATCH_OPTIONS, CONVERT_OPTIONS, chartOption, colourOption, type ConvertFlags } from './options.js';
 import { LETTER_OPTIONS, type LetterFlags } from './letter-options.js';
 
 // What a command needs is loaded when it runs: help and wrong words are answered at once.
@@ -35,10 +36,11 @@ const convertIt = sub('convert <picture>')
 const batch = sub('batch <folder>')
   .description('every picture of a folder')
   .requiredOption('--out <folder>', 'where the project archives go')
-  .action(async (folder: string, flags: ConvertFlags & { out: string }) => {
-    const { batchCommand } = await import('./commands/convert.js');
-    await batchCommand(folder, flags.out, flags);
+  .action(async (folder: string, flags: BatchFlags) => {
+    const { batchCommand } = await import('./commands/batch.js');
+    await batchCommand(folder, flags);
   });
+for (const option of BATCH_OPTIONS) batch.addOption(option());
 for (const option of CONVERT_OPTIONS) {
   convertIt.addOption(option());
   batch.addOption(option());

@@ -10,6 +10,8 @@ import {
   stretch,
   withinHoop,
   REPAIR_ASKS,
+  TRIMS,
+  type Trims,
   type LimitName,
   type RepairAsk,
   viewOf,
@@ -35,6 +37,7 @@ export interface ConvertFlags {
   readonly quiet?: boolean;
   readonly stash?: string;
   readonly repair?: RepairAsk;
+  readonly trims?: Trims;
 }
 
 export const limited =
@@ -136,7 +139,30 @@ export const CONVERT_OPTIONS: readonly (() => Option)[] = [
     new Option('--repair <none|safe|all>', 'carry out repairs of findings; safe: those that change no shape').choices([
       ...REPAIR_ASKS,
     ]),
+  () =>
+    new Option('--trims <never|beyond|always>', 'when threads are cut; beyond the trim distance unless said').choices(
+      TRIMS,
+    ),
   () => new Option('--quiet', 'no progress'),
+];
+
+const part = (text: string): readonly [number, number] => {
+  const [k, n] = (/^(\d+)\/(\d+)$/.exec(text) ?? []).slice(1).map(Number);
+  if (k === undefined || n === undefined || k < 1 || n < 1 || k > n || n > MOST_PARTS) {
+    throw new InvalidArgumentError(`must be K/N with K from 1 to N, got "${text}"`);
+  }
+  return [k, n];
+};
+const MOST_PARTS = 100_000;
+
+/** Options of batch alone. */
+export const BATCH_OPTIONS: readonly (() => Option)[] = [
+  () => new Option('--jobs <n>', 'worker threads; as many as processors unless said').argParser(wholeOver0),
+  () =>
+    new Option(
+      '--part <K/N>',
+      'every N-th picture from the K-th on: what an outside engine runs side by side',
+    ).argParser(part),
 ];
 
 const withCell = (rendering: PictureView['rendering'], cellMm: number): PictureView['rendering'] => ({
@@ -186,7 +212,11 @@ function flaggedView(base: PictureView, flags: ConvertFlags, note: (text: string
       charts: flags.chart ?? base.colours.charts,
     },
     cloth: flags.fabric ? { fabric: flags.fabric, hex: fabricOf(flags.fabric).hex } : base.cloth,
-    order: { ...base.order, needles: flags.needles ?? base.order.needles },
+    order: {
+      ...base.order,
+      needles: flags.needles ?? base.order.needles,
+      ...(flags.trims ? { trims: flags.trims } : {}),
+    },
     method: flags.method === undefined || flags.method === 'auto' ? base.method : flags.method,
     rendering: flags.cell === undefined ? base.rendering : withCell(base.rendering, flags.cell),
     budget: flags.budget ?? base.budget,

@@ -97,6 +97,7 @@ export { MOST_CHARACTERS, SATIN_FROM_MM } from './objects/kinds/letters.js';
 export { OUTLINE_KINDS } from './objects/kinds/outline.js';
 export type { ObjectKind } from './objects/kinds/object-kind.js';
 export * from './settings/limits.js';
+export * from './settings/version.js';
 export * from './artwork/matrix.js';
 export * from './pipeline/input.js';
 export * from './pipeline/step.js';

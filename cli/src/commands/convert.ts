@@ -1,5 +1,4 @@
-import { basename, extname, join } from 'node:path';
-import { readdir } from 'node:fs/promises';
+import { basename, extname } from 'node:path';
 import {
   convert,
   DESIGN_FILES,
@@ -65,7 +64,11 @@ async function readStash(file: string): Promise<ReadonlySet<string>> {
 }
 
 /** Decodes a picture and converts it, timing each step. */
-export async function convertFile(file: string, flags: ConvertFlags): Promise<Converted> {
+export async function convertFile(
+  file: string,
+  flags: ConvertFlags,
+  note: (line: string) => void = (line) => void process.stderr.write(line),
+): Promise<Converted> {
   const bytes = await readInput(file);
   const decoded = await decodePicture(bytes).catch((error: unknown) => {
     throw about(file, error);
@@ -73,7 +76,7 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   const { raster, artwork } = decoded;
   const base = flags.recipe ? await readRecipe(flags.recipe) : firstRecipe(decoded);
   const recipe = applyFlags(base, flags, (text) => {
-    process.stderr.write(`open-kite: ${basename(file)}: ${text}\n`);
+    note(`open-kite: ${basename(file)}: ${text}\n`);
   });
   const stash = flags.stash ? await readStash(flags.stash) : undefined;
   const charts = readCharts(CHART_FOLDER);
@@ -81,7 +84,7 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   const progress = progressLine(flags.quiet !== true, basename(file));
   let step: string | undefined;
   let since = performance.now();
-  const note = (next?: string): void => {
+  const mark = (next?: string): void => {
     const now = performance.now();
     if (step) seconds[step] = (seconds[step] ?? 0) + (now - since) / 1000;
     step = next;
@@ -96,7 +99,7 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   const options = {
     cache,
     progress: (name: StepName, share: number): void => {
-      if (name !== step) note(name);
+      if (name !== step) mark(name);
       progress(name, share);
     },
   };
@@ -104,7 +107,7 @@ export async function convertFile(file: string, flags: ConvertFlags): Promise<Co
   const { design, recipe: mended } = await repairAll(first, recipe, flags.repair ?? 'none', (next) =>
     convert({ ...input, recipe: next }, options),
   );
-  note();
+  mark();
   progress.end();
   if (design.stitches.count <= 1) {
     const why = artwork
@@ -135,32 +138,6 @@ async function reportText({ design, recipe, prepared, seconds }: Converted): Pro
   seconds['total'] = Object.entries(seconds).reduce((sum, [step, s]) => (step === 'total' ? sum : sum + s), 0);
   for (const step of Object.keys(seconds)) seconds[step] = Number((seconds[step] ?? 0).toFixed(3));
   return JSON.stringify(reportOf(design, likeness, seconds, { design, recipe }), null, 2) + '\n';
-}
-
-const PICTURES = /\.(png|jpe?g|webp|gif|bmp|tiff?|svg)$/i;
-
-/** `open-kite batch`: every picture of a folder into project archives, going on after pictures that fail. */
-export async function batchCommand(folder: string, out: string, flags: ConvertFlags): Promise<void> {
-  const names = await readdir(folder).catch(() => {
-    throw new UserError(422, `${folder}: this folder cannot be read`);
-  });
-  const pictures = names.filter((name) => PICTURES.test(name)).sort();
-  if (pictures.length === 0) throw new UserError(422, `${folder}: there are no pictures in this folder`);
-  let failed = 0;
-  for (const [i, name] of pictures.entries()) {
-    try {
-      await convertCommand(join(folder, name), [join(out, basename(name, extname(name)) + '.kite')], {
-        ...flags,
-        quiet: true,
-      });
-      if (!flags.quiet) process.stderr.write(`${i + 1}/${pictures.length} ${name}\n`);
-    } catch (error) {
-      if (!(error instanceof UserError) && !(error instanceof RangeError)) throw error;
-      failed++;
-      process.stderr.write(`open-kite: ${error.message}\n`);
-    }
-  }
-  if (failed > 0) throw new UserError(422, `${failed} of ${pictures.length} pictures could not be converted`);
 }
 
 interface Progress {

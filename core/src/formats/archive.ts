@@ -16,6 +16,14 @@ export interface ArchiveContents {
   readonly design: Design;
   /** The pictures its objects show. */
   readonly pictures: readonly ArchivePicture[];
+  /** Names of the file and the settings it was made from, in bulk: who comes again sees whether it is still right. */
+  readonly made?: MadeFrom;
+}
+
+/** Hashes of a picture's file and of the settings it was converted by. */
+export interface MadeFrom {
+  readonly input: string;
+  readonly settings: string;
 }
 
 /** A picture as an archive holds it: its name in the recipe, its bytes, and its file ending, `png` or `svg`. */
@@ -52,7 +60,7 @@ const fileOf = ({ source, extension }: ArchivePicture, count: number): string =>
   count === 1 && source === FIRST_PICTURE ? `picture.${extension}` : `${source}.${extension}`;
 
 /** Writes a project archive: a ZIP described in docs/formats.md. */
-export function writeArchive({ name, recipe, design, pictures }: ArchiveContents): Uint8Array {
+export function writeArchive({ name, recipe, design, pictures, made }: ArchiveContents): Uint8Array {
   const longest = Math.max(design.picture?.width ?? 100, design.picture?.height ?? 100);
   const preview = writePng(renderDesign(design, Math.min(6, 800 / longest), 'sewn'));
   const files: Record<string, Uint8Array> = {
@@ -66,6 +74,7 @@ export function writeArchive({ name, recipe, design, pictures }: ArchiveContents
     format: FORMAT,
     version: 1,
     name,
+    ...(made ? { made } : {}),
     files: Object.fromEntries(
       Object.entries(files).map(([file, bytes]) => [file, { sha256: bytesToHex(sha256(bytes)) }]),
     ),
@@ -74,6 +83,22 @@ export function writeArchive({ name, recipe, design, pictures }: ArchiveContents
   for (const [file, bytes] of Object.entries(files)) zip[file] = [bytes, { mtime: TIME }];
   return zipSync(zip, { level: 6 });
 }
+
+/** What an archive says it was made from; undefined where it says nothing. @throws RangeError for what is no archive */
+export function madeFrom(bytes: Uint8Array): MadeFrom | undefined {
+  try {
+    const files = unzipSync(bytes, {
+      filter: ({ name, originalSize }) => name === 'manifest.json' && originalSize < MOST_MANIFEST,
+    });
+    const { made } = JSON.parse(strFromU8(files['manifest.json'])) as { made?: Partial<MadeFrom> };
+    const { input, settings } = made ?? {};
+    return typeof input === 'string' && typeof settings === 'string' ? { input, settings } : undefined;
+  } catch {
+    throw new RangeError('project archive: it is damaged or not a ZIP');
+  }
+}
+
+const MOST_MANIFEST = 1_000_000;
 
 /**
  * Reads a project archive.

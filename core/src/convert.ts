@@ -270,9 +270,10 @@ function holesIn(objects: readonly DesignObject[], picture: string): Points[] {
       unitMm,
       layer: 0,
       paintOf: () => ({ paint: { label: 0 }, hex: '#000000' }),
-      ringsOf: (id) => edgeOf(objects, id),
+      ringsOf: (id) => (id === null ? undefined : edgeOf(objects, id)),
+      ringsOfPieces: () => [],
     });
-    return (made?.hole ?? []) as Points[];
+    return [...(made?.hole ?? [])];
   });
 }
 

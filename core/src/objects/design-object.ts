@@ -1,5 +1,6 @@
 import type { Matrix } from '../artwork/matrix.js';
 import type { GridEdits } from '../cross/grid-edits.js';
+import type { Corners } from '../trace/spine-stretches.js';
 import type { TextChoices } from '../letters/layout.js';
 import type { PictureBox, Placement } from '../picture/frame.js';
 import type { Light } from '../picture/light.js';
@@ -114,11 +115,46 @@ export interface ShapeObject extends ObjectBase {
 export const APPLIQUE_STEPS = ['placement', 'tack-down', 'cover'] as const;
 export type AppliqueStep = (typeof APPLIQUE_STEPS)[number];
 
+/** Looks that a cloth which is laid on may have. */
+export const CLOTH_LOOKS = ['plain', 'twill', 'felt', 'leather', 'velvet', 'check', 'dots'] as const;
+export type ClothLook = (typeof CLOTH_LOOKS)[number];
+
+/** How an applique is sewn; each step may be left out. */
+export interface AppliqueChoices {
+  readonly placement: boolean;
+  readonly tackDown: 'zigzag' | 'running' | 'none';
+  /** The machine waits after the tack-down for the cloth to be cut away. */
+  readonly cut: boolean;
+  /** Stitch kind that covers the edge, or `none`. */
+  readonly cover: PieceKind;
+  /** Share of the cover's width that lies on the cloth. */
+  readonly inside: number;
+  readonly cloth: { readonly look: ClothLook; readonly hex: string };
+}
+
+/** An applique of which nothing was said. */
+export const USUAL_APPLIQUE: AppliqueChoices = {
+  placement: true,
+  tackDown: 'zigzag',
+  cut: true,
+  cover: 'satin',
+  inside: 0.5,
+  cloth: { look: 'felt', hex: '#d9a441' },
+};
+
 /** A line of some width along the edge of what it outlines; it follows when that changes. */
 export interface OutlineObject extends ObjectBase {
   readonly kind: 'outline';
-  /** The object it outlines. */
-  readonly of: string;
+  /** The object it outlines; null is everything below it. */
+  readonly of: string | null;
+  /** Single pieces that it outlines instead of a whole object. */
+  readonly pieces?: readonly PieceRef[];
+  /** Only the outer edge, gaps up to this wide closed; all edges where nothing is said. */
+  readonly closeMm?: number;
+  /** What is done at sharp corners of satin; as the whole design has it where nothing is said. */
+  readonly corners?: Corners;
+  /** How the steps of an applique are sewn; as usual where nothing is said. */
+  readonly applique?: AppliqueChoices;
   /** Its middle lies this far outside the edge. */
   readonly offsetMm: number;
   readonly widthMm: number;
@@ -149,7 +185,26 @@ export interface StitchesObject extends ObjectBase {
   readonly threads: readonly (NamedThread | null)[];
 }
 
-export type DesignObject = PictureObject | ShapeObject | OutlineObject | LettersObject | StitchesObject;
+/** How copies stand: in a ring, in a grid, or mirrored at a line through the middle. Lengths in mm. */
+export type CopiesLayout =
+  | { readonly kind: 'ring'; readonly count: number; readonly radiusMm: number; readonly turned: boolean }
+  | {
+      readonly kind: 'grid';
+      readonly columns: number;
+      readonly rows: number;
+      readonly stepXMm: number;
+      readonly stepYMm: number;
+    }
+  | { readonly kind: 'mirror'; readonly axis: 'x' | 'y'; readonly gapMm: number };
+
+/** Copies of other objects, which follow them. */
+export interface CopiesObject extends ObjectBase {
+  readonly kind: 'copies';
+  readonly of: readonly string[];
+  readonly layout: CopiesLayout;
+}
+
+export type DesignObject = PictureObject | ShapeObject | OutlineObject | LettersObject | StitchesObject | CopiesObject;
 
 /** What was said of renderings; each keeps what was said of it while another is in use. */
 export interface RenderingChoices {

@@ -54,6 +54,8 @@ export function objectFrame(objects: readonly DesignObject[], id: string | null,
         unitMm: outer.unitMm * scaleOf(place),
       };
     }
+    case 'copies':
+      return CLOTH;
     case 'outline':
       return objectFrame(objects, object.of, depth + 1);
   }
@@ -151,7 +153,7 @@ export function curvesOf(objects: readonly DesignObject[], object: DesignObject)
     const { toHoop } = objectFrame(objects, object.id);
     return object.paths.filter(({ nodes }) => nodes.length >= 2).map((path) => pathCurve(path, toHoop));
   }
-  const edge = edgeOf(objects, object.kind === 'outline' ? object.of : object.id) ?? [];
+  const edge = edgeOf(objects, object.kind === 'outline' ? (object.of ?? '') : object.id) ?? [];
   return edge.map((ring) => curveThrough([...ring, ring[0], ring[1]]));
 }
 

@@ -6,6 +6,7 @@ import type { Area } from './area.js';
 import { isSamePaint, type Paint } from './paint.js';
 import { cutHidden } from './cut-hidden.js';
 import { branchesOf, seenFaces, sewnAs, widthOf, type TraceMeasure, type WidthSettings } from './measure.js';
+import { withCopies, type AreaCopies } from './copied-areas.js';
 import { neighboursByArcs, neighboursByPainting } from './neighbours.js';
 import { candidateOf, FOLLOWS, type ToHoop } from './find-again.js';
 import type { PieceDecision } from './piece-decisions.js';
@@ -45,6 +46,8 @@ export interface PieceSettings {
   readonly labelOf: (choice: ThreadChoice, object: string) => number;
   /** Colour that a paint is seen in; that of the cloth where there is none. */
   readonly seenHexOf: (paint: Paint | undefined) => string;
+  /** Objects that are copies of others, lowest first. */
+  readonly copies?: readonly AreaCopies[];
   /** Pieces at most; of more, the largest are sewn. */
   readonly most?: number;
 }
@@ -91,7 +94,7 @@ export function findPieces(
     branchesOf: (area) => branchesOf(area, measureOf(area)),
   });
   const shown = cutHidden(
-    decided.areas,
+    withCopies(decided.areas, settings.copies ?? []),
     (area) => widthOf(area, measureOf(area)) > frameOf(area.object).keepBelowMm,
     (area) => !area.fill && widthOf(area, measureOf(area)) < DETAIL_MM,
   );

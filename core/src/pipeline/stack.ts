@@ -1,17 +1,18 @@
 import type { Chart } from '../colour/charts.js';
 import { toHex } from '../colour/srgb.js';
-import { subtract } from '../geometry/polygons.js';
+import { subtract, unite } from '../geometry/polygons.js';
 import { boundsOf } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import type { DesignObject, PictureObject } from '../objects/design-object.js';
 import { edgeOf, isHidden, objectFrame, pictureUnder, wholeMm2Of } from '../objects/frames.js';
+import { mapsOfCopies } from '../objects/kinds/copies.js';
 import { kindOf } from '../objects/kinds/index.js';
 import type { PicturePlace } from '../objects/design-object.js';
 import type { Grid } from '../picture/place.js';
 import { artworkAreas } from '../pieces/artwork-areas.js';
-import { fromRings, mappedArea, type Area } from '../pieces/area.js';
+import { fromRings, mappedArea, movedArea, type Area } from '../pieces/area.js';
 import type { Paint } from '../pieces/paint.js';
-import { candidateOf, findAgain } from '../pieces/find-again.js';
+import { candidateOf, findAgain, isSameRef, onCloth } from '../pieces/find-again.js';
 import { findPieces, type ObjectFrame } from '../pieces/find-pieces.js';
 import type { FoundPieces } from '../pieces/found-pieces.js';
 import type { PieceDecision } from '../pieces/piece-decisions.js';
@@ -73,6 +74,11 @@ export const stackStep = step('pieces', (inputs: StackInputs): FoundPieces => {
       frameOf: design.frameOf,
       labelOf: design.labelOf,
       seenHexOf: design.seenHexOf,
+      copies: inputs.objects.flatMap((object, i) =>
+        object.kind === 'copies' && !isHidden(inputs.objects, object)
+          ? [{ id: object.id, of: object.of, layer: i * LAYERS, mapsOf: (box) => mapsOfCopies(object.layout, box) }]
+          : [],
+      ),
     },
     small,
   );
@@ -187,12 +193,14 @@ function stackAreas(
       return;
     }
     const { toHoop, unitMm } = objectFrame(objects, object.id);
+    const below = (): readonly Area[] => layers.flatMap(({ areas: own }) => own);
     const made = kindOf(object).areas?.(object, {
       toHoop,
       unitMm,
       layer: i * LAYERS,
       paintOf: (choice) => design.paintOf(choice, object.id),
-      ringsOf: (id) => edgeOf(objects, id),
+      ringsOf: (id) => edgesBelow(objects, id, below()),
+      ringsOfPieces: (refs) => ringsOfPieces(refs, below(), decisions, design),
     });
     if (!made) return;
     if (made.replaces) replaced.push(made.replaces);
@@ -209,6 +217,47 @@ function stackAreas(
     areas.push(...own.filter((area) => !gone.has(area)));
   }
   return { areas, small };
+}
+
+/** The edge of an object: its own, else that of its areas; of everything below where there is no object. */
+function edgesBelow(
+  objects: readonly DesignObject[],
+  id: string | null,
+  below: readonly Area[],
+): readonly Points[] | undefined {
+  const own = id === null ? undefined : edgeOf(objects, id);
+  if (own) return own;
+  const areas = id === null ? below : below.filter(({ object }) => object === id);
+  const renderings = id === null ? renderedEdges(objects, below) : [];
+  const rings = [...areas.flatMap((area) => area.rings), ...renderings];
+  return rings.length === 0 ? undefined : unite(rings, []);
+}
+
+/** Frames of pictures that have no areas: renderings are outlined by what they cover. */
+function renderedEdges(objects: readonly DesignObject[], below: readonly Area[]): Points[] {
+  return objects.flatMap((object) => {
+    if (object.kind !== 'picture' || isHidden(objects, object)) return [];
+    return below.some((area) => area.object === object.id) ? [] : (edgeOf(objects, object.id) ?? []);
+  });
+}
+
+/** Outlines of single areas, where somebody moved them to. */
+function ringsOfPieces(
+  refs: readonly PieceRef[],
+  below: readonly Area[],
+  decisions: StackInputs['decisions'],
+  design: StackReader,
+): readonly Points[] {
+  const candidates = below.map((a) => candidateOf(a, design.frameOf(a.object).wholeMm2));
+  const rings = refs.flatMap((ref) => {
+    const { toHoop } = design.frameOf(ref.object);
+    const at = findAgain(candidates, ref, toHoop);
+    if (at < 0) return [];
+    const said = decisions.findLast((d) => d?.kind === 'place' && isSameRef(d.at, ref));
+    const area = said?.kind === 'place' ? movedArea(below[at], onCloth(said.by, toHoop)) : below[at];
+    return area.rings;
+  });
+  return rings.length === 0 ? [] : unite(rings, []);
 }
 
 /** What a picture's trace or artwork gives, where it lies on the cloth. */

@@ -1,6 +1,7 @@
 import { lazy, mixed, type Schema } from 'yup';
 import type { DesignObject } from '../design-object.js';
 import { LETTERS } from './letters.js';
+import { COPIES } from './copies.js';
 import type { ObjectKind } from './object-kind.js';
 import { OUTLINE } from './outline.js';
 import { PICTURE } from './picture.js';
@@ -8,7 +9,7 @@ import { STITCHES } from './stitches.js';
 import { SHAPE } from './shape.js';
 
 /** All kinds of objects. A new one is a file beside this one and a line here: everything else reads this list. */
-export const OBJECT_KINDS: readonly ObjectKind[] = [PICTURE, SHAPE, LETTERS, OUTLINE, STITCHES];
+export const OBJECT_KINDS: readonly ObjectKind[] = [PICTURE, SHAPE, LETTERS, OUTLINE, STITCHES, COPIES];
 
 const BY_ID: ReadonlyMap<string, ObjectKind> = new Map(OBJECT_KINDS.map((kind) => [kind.id, kind]));
 

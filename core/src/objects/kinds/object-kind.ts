@@ -1,5 +1,6 @@
 import type { Schema } from 'yup';
 import type { Matrix } from '../../artwork/matrix.js';
+import type { Points } from '../../geometry/vector.js';
 import type { Area } from '../../pieces/area.js';
 import type { Paint } from '../../pieces/paint.js';
 import type { ToHoop } from '../../pieces/find-again.js';
@@ -16,15 +17,17 @@ export interface ObjectPlace {
   readonly layer: number;
   /** Paint of a choice, and its colour before the light is changed. */
   readonly paintOf: (choice: ThreadChoice) => { readonly paint: Paint; readonly hex: string };
-  /** Outline of an object on the cloth; undefined where there is none. */
-  readonly ringsOf: (object: string) => readonly (readonly number[])[] | undefined;
+  /** Outline of an object on the cloth, or of everything below where it is null; undefined where there is none. */
+  readonly ringsOf: (object: string | null) => readonly Points[] | undefined;
+  /** Outlines of single pieces of what lies below. */
+  readonly ringsOfPieces: (pieces: readonly PieceRef[]) => readonly Points[];
 }
 
 /** What an object adds to the areas below it. */
 export interface ObjectAreas {
   readonly areas: readonly Area[];
   /** Rings cut out of everything below. */
-  readonly hole?: readonly number[][];
+  readonly hole?: readonly Points[];
   /** A found piece it takes the place of. */
   readonly replaces?: PieceRef;
 }

@@ -1,12 +1,13 @@
-import { object, string } from 'yup';
+import { array, object, string } from 'yup';
 import { curveThrough } from '../../geometry/curve.js';
-import { offset, thicken } from '../../geometry/polygons.js';
+import { groupRings, offset, thicken } from '../../geometry/polygons.js';
 import type { Points } from '../../geometry/vector.js';
 import { fromRings, type Area } from '../../pieces/area.js';
-import { limited, oneOf, text, threadChoice } from '../../settings/fields.js';
+import { flag, hex, limited, measure, oneOf, pieceRef, threadChoice } from '../../settings/fields.js';
 import { familyOf, STITCH_KINDS } from '../../stitches/kinds/index.js';
 import { baseFields } from '../base-schema.js';
-import type { OutlineObject } from '../design-object.js';
+import { CORNERS } from '../../trace/spine-stretches.js';
+import { CLOTH_LOOKS, USUAL_APPLIQUE, type OutlineObject } from '../design-object.js';
 import { objectKind, type ObjectPlace } from './object-kind.js';
 
 /** Stitch kinds that go along an edge. */
@@ -15,10 +16,32 @@ export const OUTLINE_KINDS: readonly { readonly id: string; readonly name: strin
   { id: 'applique', name: 'Applique' },
 ];
 
+/** Pieces that one outline goes around at most. */
+const MOST_PIECES = 200;
+
 const schema = object({
   kind: string().required(),
   ...baseFields,
-  of: text('of', 40),
+  of: string().strict(true).max(40).nullable().defined(),
+  pieces: array(pieceRef()).max(MOST_PIECES).optional(),
+  closeMm: measure('closeMm', 0, 20).optional(),
+  corners: oneOf(
+    'corners',
+    CORNERS.map(({ id }) => id),
+  ).optional(),
+  applique: object({
+    placement: flag(),
+    tackDown: oneOf('tack-down', ['zigzag', 'running', 'none']),
+    cut: flag(),
+    cover: oneOf('cover', ['none', ...STITCH_KINDS.map(({ id }) => id)]),
+    inside: measure('inside', 0, 1),
+    cloth: object({ look: oneOf('cloth', CLOTH_LOOKS), hex: hex('the cloth') })
+      .noUnknown()
+      .required(),
+  })
+    .noUnknown('applique: not known: ${unknown}')
+    .optional()
+    .default(undefined),
   offsetMm: limited('offsetMm'),
   widthMm: limited('outlineMm'),
   as: oneOf(
@@ -38,48 +61,72 @@ export const OUTLINE = objectKind<OutlineObject>({
   name: 'Outline',
   hint: 'satin, a line or an applique along the edge of another object, which it follows',
   schema: schema as never,
-  needs: ({ of }) => [of],
+  needs: ({ of }) => (of === null ? [] : [of]),
   areas: (outline, place) => {
-    const edge = place.ringsOf(outline.of) as readonly Points[] | undefined;
-    if (!edge || edge.length === 0) return { areas: [] };
+    const edge = edgeFor(outline, place);
+    if (edge.length === 0) return { areas: [] };
     const rings = outline.offsetMm === 0 ? edge : offset(edge, outline.offsetMm);
     return rings.length === 0 ? { areas: [] } : { areas: areasAlong(outline, rings, place) };
   },
 });
 
+/** Edges it goes along: of single pieces, of an object, or of everything below. */
+function edgeFor({ of, pieces, closeMm }: OutlineObject, place: ObjectPlace): readonly Points[] {
+  const rings = pieces && pieces.length > 0 ? place.ringsOfPieces(pieces) : place.ringsOf(of);
+  if (!rings || rings.length === 0) return [];
+  if (closeMm === undefined) return rings;
+  const closed = closeMm > 0 ? offset(offset(rings, closeMm / 2), -closeMm / 2) : rings;
+  // The outer ring of each part that does not touch another.
+  return groupRings(closed).flatMap(([outer]) => (outer ? [outer] : []));
+}
+
 function areasAlong(outline: OutlineObject, rings: readonly Points[], place: ObjectPlace): Area[] {
-  const { paint, hex } = place.paintOf(outline.paint);
-  const band = (width: number): Points[] => thicken(rings, width, true, STYLE);
-  const along = rings.map((ring) => curveThrough([...ring, ring[0], ring[1]]));
+  const { paint, hex: seen } = place.paintOf(outline.paint);
+  const band = (width: number, along = rings): Points[] => thicken(along, width, true, STYLE);
+  const curvesOf = (along: readonly Points[]) => along.map((ring) => curveThrough([...ring, ring[0], ring[1]]));
+  const choices = outline.corners ? { values: { corners: outline.corners }, guides: [] } : undefined;
   const area = (layer: number, shape: Points[], as: string): Area => ({
     origin: 'outline',
     object: outline.id,
     ...fromRings(shape),
     paint,
-    hex,
+    hex: seen,
     layer: place.layer + layer,
     as,
     keep: true,
     cut: false,
+    choices,
     decisions: [],
   });
-  const line = (layer: number, as: string): Area => ({
-    ...area(layer, band(LINE_MM), as),
+  const line = (layer: number, as: string, along = rings): Area => ({
+    ...area(layer, band(LINE_MM, along), as),
     passes: 1,
-    line: { paths: along, widthMm: LINE_MM },
+    line: { paths: curvesOf(along), widthMm: LINE_MM },
   });
-  if (outline.as !== 'applique') {
-    const { as, widthMm } = outline;
-    return [familyOf(as) === 'line' ? line(2, as) : { ...area(2, band(widthMm), as), line: { paths: along, widthMm } }];
+  const wide = (layer: number, as: string, widthMm: number, along = rings): Area => ({
+    ...area(layer, band(widthMm, along), as),
+    line: { paths: curvesOf(along), widthMm },
+  });
+  const sewn = (layer: number, as: string, along = rings): Area =>
+    familyOf(as) === 'line' ? line(layer, as, along) : wide(layer, as, outline.widthMm, along);
+  if (outline.as !== 'applique') return [sewn(2, outline.as)];
+  const { placement, tackDown, cut, cover, inside } = outline.applique ?? USUAL_APPLIQUE;
+  // A cover that lies more on the cloth, or less, is moved inwards or outwards by that.
+  const shift = (0.5 - inside) * outline.widthMm;
+  const coverRings = shift === 0 || cover === 'none' ? rings : offset(rings, shift);
+  const tackWidth = Math.max(LEAST_TACK_MM, outline.widthMm * TACK_SHARE);
+  const steps: Area[] = [];
+  if (placement) steps.push({ ...line(0, 'running'), part: 'placement', role: 'placement' });
+  if (tackDown !== 'none') {
+    const tack = tackDown === 'running' ? line(1, 'running') : area(1, band(tackWidth), 'zigzag');
+    steps.push({ ...tack, part: 'tack-down', role: 'tack-down', stopBefore: placement });
   }
-  return [
-    { ...line(0, 'running'), part: 'placement', role: 'placement' },
-    {
-      ...area(1, band(Math.max(1.2, outline.widthMm * 0.6)), 'zigzag'),
-      part: 'tack-down',
-      role: 'tack-down',
-      stopBefore: true,
-    },
-    { ...area(2, band(outline.widthMm), 'satin'), part: 'cover', role: 'cover', stopBefore: true },
-  ];
+  if (cover !== 'none' && coverRings.length > 0) {
+    steps.push({ ...sewn(2, cover, coverRings), part: 'cover', role: 'cover', stopBefore: cut && steps.length > 0 });
+  }
+  return steps;
 }
+
+/** A tack-down is so much narrower than its cover, which hides it. */
+const TACK_SHARE = 0.6;
+const LEAST_TACK_MM = 1.2;

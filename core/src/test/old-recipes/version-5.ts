@@ -432,8 +432,8 @@ export const VERSION_5: readonly OldRecipe[] = [
       budget: null,
       clothHex: '#f4f1ea',
     },
-    stitches: 3162,
+    stitches: 3146,
     threads: ['#422400', '#de8b39', '#6874af', '#d1ad81', '#9b8e9f', '#22304a', '#c8481f'],
-    sum: 'b244bd8b720139ff523376fbdd775a87',
+    sum: '55e6a5db7ca962644080be7a94777310',
   },
 ];

@@ -1,0 +1,188 @@
+import { convert } from '../../convert.js';
+import type { Design } from '../../design/design.js';
+import { boundsOf } from '../../geometry/polyline.js';
+import type { Piece } from '../../pieces/piece.js';
+import { emptyRecipe, parseRecipe } from '../../recipe/recipe.js';
+import { STOP } from '../../sequence/stitch-list.js';
+import {
+  USUAL_APPLIQUE,
+  type AppliqueChoices,
+  type CopiesLayout,
+  type CopiesObject,
+  type DesignObject,
+  type OutlineObject,
+  type ShapeObject,
+} from '../design-object.js';
+import { newLetters } from '../new-letters.js';
+import { newShape } from '../shape-of-piece.js';
+import { mapsOfCopies } from './copies.js';
+
+const square = (id: string, x: number, y: number, side: number, hex = '#204060'): ShapeObject =>
+  newShape(
+    id,
+    null,
+    [
+      {
+        closed: true,
+        nodes: [
+          [x, y, 0, 0, 0, 0],
+          [x + side, y, 0, 0, 0, 0],
+          [x + side, y + side, 0, 0, 0, 0],
+          [x, y + side, 0, 0, 0, 0],
+        ],
+      },
+    ],
+    { hex },
+  );
+const outline = (more: Partial<OutlineObject>): OutlineObject => ({
+  kind: 'outline',
+  id: 'o',
+  name: '',
+  on: null,
+  hidden: false,
+  locked: false,
+  of: 'a',
+  offsetMm: 0,
+  widthMm: 3,
+  as: 'satin',
+  paint: { hex: '#a03020' },
+  ...more,
+});
+const copies = (of: readonly string[], layout: CopiesLayout): CopiesObject => ({
+  kind: 'copies',
+  id: 'c',
+  name: '',
+  on: null,
+  hidden: false,
+  locked: false,
+  of,
+  layout,
+});
+const sewn = (objects: readonly DesignObject[]): Promise<Design> =>
+  convert({ pictures: {}, recipe: parseRecipe({ ...emptyRecipe(), objects }), charts: [] });
+const own = ({ pieces }: Design, object: string): Piece[] => pieces.filter((piece) => piece.object === object);
+const boxOf = (pieces: readonly Piece[]) =>
+  boundsOf(pieces.map(({ bounds: { left, top, right, bottom } }) => [left, top, right, bottom]));
+const stopsIn = ({ stitches }: Design): number => stitches.command.filter((command) => command === STOP).length;
+
+describe('outlines', () => {
+  it('go around an object, and follow it', async () => {
+    const around = async (side: number) => boxOf(own(await sewn([square('a', 0, 0, side), outline({})]), 'o'));
+    const [small, large] = [await around(20), await around(30)];
+    expect(small.right).toBeCloseTo(21.5, 0);
+    expect(large.right).toBeCloseTo(31.5, 0);
+  });
+
+  it('go around letters by what they cover', async () => {
+    const letters = newLetters('a', { text: 'O', heightMm: 20 }, { hex: '#204060' });
+    const design = await sewn([letters, outline({ offsetMm: 2, closeMm: 0 })]);
+    const [letter, edge] = [boxOf(own(design, 'a')), boxOf(own(design, 'o'))];
+    expect(edge.left).toBeCloseTo(letter.left - 3.5, 0);
+  });
+
+  it('go around the whole design as one edge, gaps closed up to a width', async () => {
+    const parts = [square('a', 0, 0, 10), square('b', 12, 0, 10)];
+    const apart = await sewn([...parts, outline({ of: null, closeMm: 0, as: 'running' })]);
+    const closed = await sewn([...parts, outline({ of: null, closeMm: 4, as: 'running' })]);
+    const runs = (design: Design): number => own(design, 'o').reduce((sum, { paths }) => sum + paths.length, 0);
+    expect(runs(apart)).toBe(2);
+    expect(runs(closed)).toBe(1);
+    expect(boxOf(own(closed, 'o')).right).toBeGreaterThan(21);
+  });
+
+  it('go around chosen pieces alone', async () => {
+    const parts = [square('a', 0, 0, 10), square('b', 40, 0, 10)];
+    const design = await sewn([...parts, outline({ of: null, pieces: [{ object: 'b' }] })]);
+    expect(boxOf(own(design, 'o')).left).toBeCloseTo(38.5, 0);
+  });
+});
+
+describe('applique', () => {
+  const applique = (change: Partial<AppliqueChoices>): Promise<Design> =>
+    sewn([
+      { ...square('a', 0, 0, 40), hidden: false },
+      outline({ as: 'applique', applique: { ...USUAL_APPLIQUE, ...change } }),
+    ]);
+
+  it('has its steps, with a stop before each that needs the operator', async () => {
+    const design = await applique({});
+    const roles = design.order.map((i) => design.pieces[i]).filter(({ object }) => object === 'o');
+    expect(roles.map(({ role }) => role)).toEqual(['placement', 'tack-down', 'cover']);
+    expect(stopsIn(design)).toBe(2);
+  });
+
+  it('leaves out whichever steps are not wanted, stops among them', async () => {
+    for (const placement of [true, false]) {
+      for (const tackDown of ['zigzag', 'running', 'none'] as const) {
+        for (const cut of [true, false]) {
+          for (const cover of ['satin', 'zigzag', 'none']) {
+            const design = await applique({ placement, tackDown, cut, cover });
+            const steps = own(design, 'o').map(({ role }) => role);
+            expect(steps.includes('placement')).toBe(placement);
+            expect(steps.includes('tack-down')).toBe(tackDown !== 'none');
+            expect(steps.includes('cover')).toBe(cover !== 'none');
+            const first = tackDown !== 'none' || cover !== 'none';
+            const stops =
+              (placement && tackDown !== 'none' ? 1 : 0) + (cut && cover !== 'none' && steps.length > 1 ? 1 : 0);
+            expect(stopsIn(design)).toBe(first ? stops : 0);
+          }
+        }
+      }
+    }
+  });
+
+  it('moves its cover onto the cloth or off it', async () => {
+    const right = async (inside: number): Promise<number> =>
+      boxOf(own(await applique({ inside, placement: false, tackDown: 'none' }), 'o')).right;
+    expect((await right(0)) - (await right(1))).toBeCloseTo(3, 0);
+  });
+});
+
+describe('copies', () => {
+  it('stand in a ring, a grid, or mirrored', () => {
+    const box = { left: 0, top: 0, right: 10, bottom: 10 };
+    expect(mapsOfCopies({ kind: 'ring', count: 6, radiusMm: 20, turned: true }, box).length).toBe(5);
+    const grid = mapsOfCopies({ kind: 'grid', columns: 3, rows: 2, stepXMm: 12, stepYMm: 15 }, box);
+    expect(grid.map(({ e, f }) => [e, f])).toEqual([
+      [12, 0],
+      [24, 0],
+      [0, 15],
+      [12, 15],
+      [24, 15],
+    ]);
+    const [mirror] = mapsOfCopies({ kind: 'mirror', axis: 'x', gapMm: 2 }, box);
+    expect([mirror.a, mirror.e]).toEqual([-1, 22]);
+  });
+
+  it('follow what they are copies of, thread by thread', async () => {
+    const parts = [square('a', 0, 0, 6), square('b', 2, 2, 2, '#a03020')];
+    const layout: CopiesLayout = { kind: 'grid', columns: 4, rows: 1, stepXMm: 10, stepYMm: 0 };
+    const design = await sewn([...parts, copies(['a', 'b'], layout)]);
+    expect(own(design, 'c').length).toBe(6);
+    expect(boxOf(own(design, 'c')).right).toBeCloseTo(36, 1);
+    const threads = design.order.map((i) => design.pieces[i].thread);
+    expect(threads.filter((thread, i) => i > 0 && thread !== threads[i - 1]).length).toBe(1);
+    const larger = await sewn([square('a', 0, 0, 8), copies(['a'], layout)]);
+    for (const { areaMm2 } of own(larger, 'c')) expect(areaMm2).toBeCloseTo(64, 0);
+  });
+
+  it('take what was said of single pieces with them', async () => {
+    const recipe = {
+      ...emptyRecipe(),
+      objects: [square('a', 0, 0, 6), copies(['a'], { kind: 'mirror', axis: 'y', gapMm: 4 })],
+      decisions: [{ kind: 'sew', at: { object: 'a' }, as: 'contour', passes: 0 }],
+    };
+    const design = await convert({ pictures: {}, recipe: parseRecipe(recipe), charts: [] });
+    expect(design.pieces.map(({ kind }) => kind)).toEqual(['contour', 'contour']);
+  });
+
+  it('are refused of nothing, of what is not there, and in hundreds', () => {
+    const read = (object: object): unknown =>
+      parseRecipe({ ...emptyRecipe(), objects: [square('a', 0, 0, 6), object] });
+    const grid: CopiesLayout = { kind: 'grid', columns: 50, rows: 50, stepXMm: 1, stepYMm: 1 };
+    expect(() => read(copies([], { kind: 'mirror', axis: 'x', gapMm: 0 }))).toThrowError(/of nothing/);
+    expect(() => read(copies(['z'], { kind: 'mirror', axis: 'x', gapMm: 0 }))).toThrowError(/"z", which is not there/);
+    expect(() => read(copies(['a'], grid))).toThrowError(/at most 200/);
+    expect(() => read({ ...copies(['a'], grid), layout: { kind: 'spray' } })).toThrowError(/there is no "spray"/);
+  });
+});

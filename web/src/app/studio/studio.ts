@@ -32,6 +32,7 @@ import { LetterActs } from './letters/letter-acts';
 import { LitPicture } from './lit-picture';
 import { ObjectActs } from './objects/object-acts';
 import { CopyActs } from './placing/copy-acts';
+import { MoreActs } from './objects/more-acts';
 import { NeedleActs } from './needle/needle-acts';
 import { PlaceActs } from './placing/place-acts';
 import { OpenPicture } from './open-picture';
@@ -110,6 +111,7 @@ const SAID: Readonly<Record<SaveState, string>> = {
     GradientActs,
     LetterActs,
     LitPicture,
+    MoreActs,
     NeedleActs,
     ObjectActs,
     OpenPicture,

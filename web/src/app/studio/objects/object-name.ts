@@ -29,9 +29,17 @@ function baseName(objects: readonly DesignObject[], object: DesignObject): strin
     }
     case 'stitches':
       return kind;
+    case 'copies': {
+      const [first] = object.of;
+      const of = objects.find(({ id }) => id === first);
+      return of ? `${kind} of ${of.name === '' ? baseName(objects, of).toLowerCase() : of.name}` : kind;
+    }
     case 'outline': {
+      const own = object.as === 'applique' ? 'Applique' : kind;
+      if (object.pieces && object.pieces.length > 0) return `${own} of pieces`;
+      if (object.of === null) return object.closeMm === undefined ? `${own} of everything` : 'Border';
       const of = objects.find(({ id }) => id === object.of);
-      if (!of) return kind;
+      if (!of) return own;
       // Named by what it is alone: an outline may outline another one.
       const what = of.kind === 'outline' ? kindOf(of).name : baseName(objects, of);
       return `${kind} of ${of.name === '' ? what.toLowerCase() : of.name}`;

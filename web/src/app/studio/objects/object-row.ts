@@ -8,6 +8,7 @@ import { ProjectStore } from '../../project/project-store';
 import { PICTURE_TYPES } from '../../shared/picture-drop';
 import { StudioState } from '../studio-state';
 import { LetterActs } from '../letters/letter-acts';
+import { MoreActs } from './more-acts';
 import { ObjectActs } from './object-acts';
 import { nameOfObject } from './object-name';
 
@@ -95,6 +96,10 @@ interface Chip {
         <mat-menu #adding="matMenu">
           <button mat-menu-item type="button" (click)="pick()">Picture or stitch list …</button>
           <button mat-menu-item type="button" (click)="letters.add()">Letters</button>
+          <button mat-menu-item type="button" (click)="more.addOutline('satin')">Outline of what is chosen</button>
+          <button mat-menu-item type="button" (click)="more.addBorder()">Border around the design</button>
+          <button mat-menu-item type="button" (click)="more.addOutline('applique')">Applique of what is chosen</button>
+          <button mat-menu-item type="button" (click)="more.addCopies()">Copies of what is chosen</button>
         </mat-menu>
         <input
           #file
@@ -185,6 +190,7 @@ export class ObjectRow {
   private readonly state = inject(StudioState);
   protected readonly acts = inject(ObjectActs);
   protected readonly letters = inject(LetterActs);
+  protected readonly more = inject(MoreActs);
   protected readonly icons = { ChevronDown, ChevronUp, Eye, EyeOff, Lock, LockOpen, Plus };
   protected readonly types = `${PICTURE_TYPES},.csv,.json`;
   private readonly file = viewChild.required<ElementRef<HTMLInputElement>>('file');
@@ -246,7 +252,8 @@ export class ObjectRow {
 }
 
 function hexOf(object: DesignObject, colours: readonly { readonly hex: string }[]): string {
-  if (object.kind === 'picture' || object.kind === 'stitches') return colours.at(0)?.hex ?? '#888888';
+  if (object.kind === 'picture' || object.kind === 'stitches' || object.kind === 'copies')
+    return colours.at(0)?.hex ?? '#888888';
   const { paint } = object;
   return 'hex' in paint ? paint.hex : 'like' in paint ? paint.like.hex : '#6d7672';
 }
@@ -258,7 +265,8 @@ function sketchOf(
   pieces: readonly Piece[],
 ): { path: string; viewBox: string } {
   const own = pieces.filter((piece) => piece.object === object.id).flatMap(({ outline }) => outline);
-  const curves = object.kind === 'letters' ? own : curvesOf(objects, object);
+  const curves =
+    object.kind === 'letters' || object.kind === 'copies' || isOfAll(object) ? own : curvesOf(objects, object);
   if (curves.length === 0) return { path: '', viewBox: '0 0 1 1' };
   const { left, top, right, bottom } = outlineBox(curves);
   const side = Math.max(right - left, bottom - top, 1);
@@ -268,3 +276,6 @@ function sketchOf(
     viewBox: `${left - room} ${top - room} ${right - left + 2 * room} ${bottom - top + 2 * room}`,
   };
 }
+
+/** Whether an outline has no object of its own: it is sketched by what is sewn of it. */
+const isOfAll = (object: DesignObject): boolean => object.kind === 'outline' && object.of === null;

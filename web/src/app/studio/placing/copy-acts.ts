@@ -179,7 +179,8 @@ export class CopyActs {
       const on = object.on !== null && names.has(object.on) ? named(object.on) : null;
       const base = { ...object, id: named(object.id), on, group: undefined };
       if (base.kind === 'picture') return { ...base, source: sources.get(base.source) ?? base.source };
-      return base.kind === 'outline' ? { ...base, of: named(base.of) } : base;
+      if (base.kind === 'copies') return { ...base, of: base.of.map(named) };
+      return base.kind === 'outline' ? { ...base, of: base.of === null ? null : named(base.of) } : base;
     });
     const decisions = copied.decisions.map((said) => ({ ...said, at: { ...said.at, object: named(said.at.object) } }));
     const ids = objects.map(({ id }) => id);

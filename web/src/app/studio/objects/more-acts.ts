@@ -1,0 +1,133 @@
+import { computed, inject, Injectable } from '@angular/core';
+import {
+  USUAL_APPLIQUE,
+  type CopiesLayout,
+  type CopiesObject,
+  type DesignObject,
+  type OutlineObject,
+} from '@open-kite/core';
+import { Conversion } from '../../convert/conversion';
+import type { Draft } from '../../project/history';
+import { ProjectStore } from '../../project/project-store';
+import { PlaceActs } from '../placing/place-acts';
+import { StudioState } from '../studio-state';
+import { ObjectActs } from './object-acts';
+
+const BORDER_MM = 4;
+/** A border lies so far outside what it surrounds, and closes gaps up to this. */
+const BORDER_OUT_MM = 2;
+const BORDER_CLOSE_MM = 8;
+const OUTLINE_MM = 3;
+const BASE = { name: '', on: null, hidden: false, locked: false };
+
+/** Objects that belong to others: outlines, borders, applique and copies of what is chosen. */
+@Injectable()
+export class MoreActs {
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  private readonly state = inject(StudioState);
+  private readonly place = inject(PlaceActs);
+  private readonly objects = inject(ObjectActs);
+
+  /** The one outline or the copies that are chosen. */
+  readonly chosen = computed((): OutlineObject | CopiesObject | undefined => {
+    const pieces = this.conversion.design()?.pieces ?? [];
+    const ids = new Set([...this.state.selected()].map((i) => pieces[i]?.object));
+    if (ids.size !== 1) return undefined;
+    const [id] = ids;
+    const object = this.store.recipe()?.objects.find((o) => o.id === id);
+    return object?.kind === 'outline' || object?.kind === 'copies' ? object : undefined;
+  });
+
+  readonly outline = computed(() => {
+    const chosen = this.chosen();
+    return chosen?.kind === 'outline' ? chosen : undefined;
+  });
+  readonly copies = computed(() => {
+    const chosen = this.chosen();
+    return chosen?.kind === 'copies' ? chosen : undefined;
+  });
+
+  /** An outline of what is chosen; of single pieces one around all of them. */
+  addOutline(as: 'satin' | 'applique'): void {
+    const { objects, pieces } = this.place.things();
+    if (objects.length + pieces.length === 0) {
+      this.place.say('Choose what it is to go around: a piece, a shape, a text or a picture.');
+      return;
+    }
+    const made = objects.map((of): Partial<OutlineObject> => ({ of }));
+    if (pieces.length > 0) made.push({ of: null, pieces });
+    this.add(
+      as === 'applique' ? 'applique' : 'outline added',
+      made.map((outline, i) =>
+        this.newOutline(i, { as, ...outline, ...(as === 'applique' ? { applique: USUAL_APPLIQUE } : {}) }),
+      ),
+    );
+  }
+
+  /** A border around the whole design, sewn last. */
+  addBorder(): void {
+    const border = {
+      of: null,
+      offsetMm: BORDER_OUT_MM,
+      widthMm: BORDER_MM,
+      closeMm: BORDER_CLOSE_MM,
+      corners: 'round' as const,
+    };
+    this.add('border', [this.newOutline(0, border)]);
+  }
+
+  /** Copies of what is chosen in a ring, to begin with. */
+  addCopies(): void {
+    const of = [...this.place.things().objects];
+    const box = this.place.box();
+    if (of.length === 0 || !box) {
+      this.place.say(
+        'Choose an object to copy: a shape, a text or a whole picture. A single piece is duplicated with Ctrl D.',
+      );
+      return;
+    }
+    const radiusMm = Math.max(10, Math.round(Math.max(box.right - box.left, box.bottom - box.top)));
+    const copies: CopiesObject = {
+      ...BASE,
+      kind: 'copies',
+      id: this.objects.freshId('copies'),
+      of,
+      layout: { kind: 'ring', count: 6, radiusMm, turned: true },
+    };
+    this.add('copies', [copies]);
+  }
+
+  change(label: string, edit: (outline: Draft<OutlineObject>) => void): void {
+    const own = this.outline();
+    if (own) this.objects.change(label, own.id, 'outline', edit);
+  }
+
+  setLayout(layout: CopiesLayout): void {
+    const own = this.copies();
+    if (own)
+      this.objects.change('copies', own.id, 'copies', (copies) => (copies.layout = layout as Draft<CopiesLayout>));
+  }
+
+  private newOutline(index: number, more: Partial<OutlineObject>): OutlineObject {
+    const first = Number(this.objects.freshId('outline').split('-')[1]);
+    return {
+      ...BASE,
+      kind: 'outline',
+      id: `outline-${first + index}`,
+      of: null,
+      offsetMm: 0,
+      widthMm: OUTLINE_MM,
+      as: 'satin',
+      paint: this.objects.outlineThread().thread,
+      ...more,
+    };
+  }
+
+  private add(label: string, made: readonly DesignObject[]): void {
+    this.store.changeWhole(label, ({ objects }) => {
+      objects.push(...(made as Draft<DesignObject>[]));
+    });
+    this.state.chooseLater(made.map(({ id }) => id));
+  }
+}

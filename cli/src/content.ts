@@ -1,13 +1,5 @@
-import { basename, extname } from 'node:path';
-import {
-  DESIGN_FILES,
-  printedGridOf,
-  writeArchive,
-  type ArchivePicture,
-  type Design,
-  type DesignFile,
-  type Recipe,
-} from '@open-kite/core';
+import { basename } from 'node:path';
+import { formatOf, printedGridOf, writeArchive, type ArchivePicture, type Design, type Recipe } from '@open-kite/core';
 import { pngOf, type DecodedPicture } from '@open-kite/server';
 import { about } from './files.js';
 
@@ -16,32 +8,36 @@ export interface WholeDesign {
   readonly design: Design;
   readonly recipe: Recipe;
   readonly pictures: readonly ArchivePicture[];
+  /** Name of the project; that of the file where it has none. */
+  readonly name?: string;
 }
-
-/** A PDF of this name is the chart of a grid rather than a worksheet. */
-const PAPER_CHART = /\.chart\.pdf$/i;
 
 async function printed(file: string, design: Design): Promise<Buffer> {
   const { writeChart } = await import('@open-kite/server/paper');
   try {
-    return await writeChart(printedGridOf(design, basename(file).replace(PAPER_CHART, '')));
+    return await writeChart(printedGridOf(design, stemOf(file)));
   } catch (error) {
     throw about(file, error);
   }
 }
 
 /** The content of an output file, decided by its ending. */
-export async function contentOf(file: string, { design, recipe, pictures }: WholeDesign): Promise<Uint8Array | string> {
-  const name = basename(file, extname(file));
-  const ending = extname(file).toLowerCase().slice(1);
-  if (ending in DESIGN_FILES) return DESIGN_FILES[ending as DesignFile](design);
-  if (ending === 'pdf') {
-    if (PAPER_CHART.test(file)) return printed(file, design);
+export async function contentOf(
+  file: string,
+  { name, design, recipe, pictures }: WholeDesign,
+): Promise<Uint8Array | string> {
+  const format = formatOf(file);
+  if (format?.write) return format.write(design);
+  if (format?.ending === 'chart.pdf') return printed(file, design);
+  if (format?.ending === 'pdf') {
     const { writeWorksheet } = await import('@open-kite/server/paper');
-    return writeWorksheet(design, name);
+    return writeWorksheet(design, stemOf(file));
   }
-  return writeArchive({ name, recipe, design, pictures });
+  return writeArchive({ name: name ?? stemOf(file), recipe, design, pictures });
 }
+
+/** A file's name without the ending that tells its format. */
+const stemOf = (file: string): string => basename(file).slice(0, -1 - (formatOf(file)?.ending.length ?? 0));
 
 /** A decoded picture as an archive holds it: vector artwork as its source. */
 export async function archivedPicture({

@@ -59,6 +59,8 @@ export interface OpenedDesign {
   readonly files?: readonly ArchivePicture[];
   /** The whole of it, where it is a stitch list. */
   readonly list?: Sewing;
+  /** Name of the project, where the file says one. */
+  readonly name?: string;
 }
 
 /** A list as a design of its own. */
@@ -70,13 +72,13 @@ export async function openDesign(file: string): Promise<OpenedDesign> {
   try {
     switch (extname(file).toLowerCase()) {
       case '.kite': {
-        const { sewing, pictures, recipe, outlines } = readArchive(bytes);
+        const { name, sewing, pictures, recipe, outlines } = readArchive(bytes);
         const { decodePicture } = await import('@open-kite/server');
         const sources: Record<string, SourcePicture> = {};
         for (const { source, bytes: file } of pictures) {
           sources[source] = { key: source, ...(await decodePicture(Buffer.from(file))) };
         }
-        return { sewing, recipe, pictures: sources, outlines, files: pictures };
+        return { name, sewing, recipe, pictures: sources, outlines, files: pictures };
       }
       case '.csv':
         return ofList(readStitchList(bytes.toString('utf8')));

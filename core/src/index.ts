@@ -37,7 +37,7 @@ export * from './forecast/gaps.js';
 export * from './forecast/pull.js';
 export * from './formats/archive.js';
 export * from './formats/printed-grid.js';
-export * from './formats/design-file.js';
+export * from './formats/formats.js';
 export * from './formats/design-json.js';
 export * from './formats/gcode.js';
 export * from './formats/packed-design.js';

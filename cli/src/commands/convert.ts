@@ -1,7 +1,8 @@
-import { basename, extname } from 'node:path';
+import { basename } from 'node:path';
 import {
   convert,
-  DESIGN_FILES,
+  formatOf,
+  FORMATS,
   likenessOf,
   parseRecipe,
   parseStash,
@@ -37,12 +38,12 @@ interface Converted {
 }
 
 /** Endings an output may have. */
-const ENDINGS = [...Object.keys(DESIGN_FILES), 'kite', 'pdf'].map((ending) => `.${ending}`);
+const ENDINGS = FORMATS.map(({ ending }) => `.${ending}`);
 
 /** Refuses an output whose ending is not known, before any work is done. */
 export function checkEndings(outputs: readonly string[]): void {
   for (const file of outputs) {
-    if (ENDINGS.includes(extname(file).toLowerCase())) continue;
+    if (formatOf(file)) continue;
     throw new UserError(400, `${basename(file)}: an output ends in one of ${ENDINGS.join(' ')}`);
   }
 }

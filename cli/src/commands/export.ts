@@ -27,6 +27,7 @@ export async function exportCommand(file: string, outputs: readonly string[]): P
     : (opened.pictures ?? {});
   const design = await convert({ pictures, recipe, charts: readCharts(CHART_FOLDER) });
   const contents = new Map<string, Uint8Array | string>();
-  for (const output of outputs) contents.set(output, await contentOf(output, { design, recipe, pictures: files }));
+  for (const output of outputs)
+    contents.set(output, await contentOf(output, { name: opened.name, design, recipe, pictures: files }));
   await writeOutputs(contents);
 }

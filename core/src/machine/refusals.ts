@@ -1,7 +1,8 @@
-import type { Hoop } from '../picture/hoops.js';
+import type { Point } from '../geometry/vector.js';
+import type { Hoop, HoopField } from '../picture/hoops.js';
 import { figuresOf, stitchLength } from '../sequence/figures.js';
 import type { Sewing } from '../sequence/sewing.js';
-import { STITCH } from '../sequence/stitch-list.js';
+import { STITCH, type StitchList } from '../sequence/stitch-list.js';
 
 /** Longer stitches no machine makes. */
 const LONGEST_MM = 12.1;
@@ -19,30 +20,20 @@ export function refusals(sewing: Sewing, hoop: Hoop, needles: number): string[] 
   if (figures.stitches > MOST_STITCHES) {
     reasons.push(`it has ${figures.stitches} stitches; the machine holds ${MOST_STITCHES}`);
   }
-  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
   let [long, longest] = [0, 0];
   for (let i = 0; i < stitches.count; i++) {
     if (stitches.command[i] !== STITCH) continue;
-    left = Math.min(left, stitches.x[i]);
-    right = Math.max(right, stitches.x[i]);
-    top = Math.min(top, stitches.y[i]);
-    bottom = Math.max(bottom, stitches.y[i]);
     const length = stitchLength(stitches, i);
     if (length <= LONGEST_MM) continue;
     long++;
     longest = Math.max(longest, length);
   }
-  const { widthMm, heightMm, name } = hoop;
+  const { name } = hoop;
   if (figures.stitches > 0) {
-    const wide = right - left > widthMm + ROUNDING_MM;
-    const high = bottom - top > heightMm + ROUNDING_MM;
-    const said = `${(right - left).toFixed(1)} x ${(bottom - top).toFixed(1)} mm`;
-    if (wide || high) reasons.push(`it is ${said}; the hoop ${name} does not hold that`);
-    else {
-      const over = Math.max(-left - widthMm / 2, right - widthMm / 2, -top - heightMm / 2, bottom - heightMm / 2);
-      if (over > ROUNDING_MM)
-        reasons.push(`it lies ${over.toFixed(1)} mm outside the hoop ${name}: move it to the middle`);
-    }
+    const { overMm, wide } = overHoop(stitches, hoop);
+    if (wide) reasons.push(`it is ${wide}; the hoop ${name} does not hold that`);
+    else if (overMm > 0)
+      reasons.push(`it lies ${overMm.toFixed(1)} mm outside the hoop ${name}: move it to the middle`);
   }
   const used = new Set(Array.from(stitches.thread.subarray(0, stitches.count)));
   if (needles > 1 && used.size > needles) {
@@ -52,4 +43,39 @@ export function refusals(sewing: Sewing, hoop: Hoop, needles: number): string[] 
     reasons.push(`${long} stitches are too long (the longest ${longest.toFixed(1)} mm; at most 12 mm)`);
   }
   return reasons;
+}
+
+/** How far stitches lie outside a hoop. */
+export interface OverHoop {
+  /** 0 where all lie inside. */
+  readonly overMm: number;
+  /** The place that lies farthest out. */
+  readonly at: Point;
+  /** What they cover, in words, where no place in the hoop would hold it. */
+  readonly wide?: string;
+}
+
+/** Measures how far stitches lie outside the field of a hoop around the middle. */
+export function overHoop({ x, y, command, count }: StitchList, { widthMm, heightMm, round }: HoopField): OverHoop {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  let overMm = 0;
+  let at = { x: 0, y: 0 };
+  for (let i = 0; i < count; i++) {
+    if (command[i] !== STITCH) continue;
+    left = Math.min(left, x[i]);
+    right = Math.max(right, x[i]);
+    top = Math.min(top, y[i]);
+    bottom = Math.max(bottom, y[i]);
+    const over = round
+      ? Math.sqrt(x[i] * x[i] + y[i] * y[i]) - widthMm / 2
+      : Math.max(Math.abs(x[i]) - widthMm / 2, Math.abs(y[i]) - heightMm / 2);
+    if (over <= overMm) continue;
+    overMm = over;
+    at = { x: x[i], y: y[i] };
+  }
+  if (overMm <= ROUNDING_MM) return { overMm: 0, at };
+  const isWide = right - left > widthMm + ROUNDING_MM || bottom - top > heightMm + ROUNDING_MM;
+  return isWide
+    ? { overMm, at, wide: `${(right - left).toFixed(1)} x ${(bottom - top).toFixed(1)} mm` }
+    : { overMm, at };
 }

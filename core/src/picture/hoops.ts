@@ -1,9 +1,14 @@
-/** A hoop by the field it can sew. */
-export interface Hoop {
-  readonly id: string;
-  readonly name: string;
+/** The field a hoop can sew; of a round one the circle inside it. */
+export interface HoopField {
   readonly widthMm: number;
   readonly heightMm: number;
+  readonly round: boolean;
+}
+
+/** A hoop by the field it can sew. */
+export interface Hoop extends HoopField {
+  readonly id: string;
+  readonly name: string;
 }
 
 const hoop = (widthMm: number, heightMm: number): Hoop => ({
@@ -11,6 +16,15 @@ const hoop = (widthMm: number, heightMm: number): Hoop => ({
   name: `${widthMm} x ${heightMm} mm`,
   widthMm,
   heightMm,
+  round: false,
+});
+
+const roundHoop = (acrossMm: number): Hoop => ({
+  id: `round-${acrossMm}`,
+  name: `${acrossMm} mm round`,
+  widthMm: acrossMm,
+  heightMm: acrossMm,
+  round: true,
 });
 
 /** Fields of common hoops. */
@@ -22,6 +36,9 @@ export const HOOPS: readonly Hoop[] = [
   hoop(200, 300),
   hoop(300, 300),
   hoop(400, 400),
+  hoop(360, 80),
+  roundHoop(120),
+  roundHoop(180),
 ];
 
 /**

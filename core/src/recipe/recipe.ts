@@ -4,6 +4,7 @@ import { kindOf, objectSchema } from '../objects/kinds/index.js';
 import type { PictureSort } from '../colour/recognise.js';
 import { PIECES_METHOD } from '../photo/methods/index.js';
 import { LARGEST_SIDE_MM } from '../picture/frame.js';
+import type { HoopField } from '../picture/hoops.js';
 import { PLAIN_LIGHT } from '../picture/light.js';
 import type { PieceDecision } from '../pieces/piece-decisions.js';
 import { flag, hex, limited, measure, oneOf, orByFabric, text } from '../settings/fields.js';
@@ -23,6 +24,8 @@ export const RECIPE_VERSION = 7;
 export interface Recipe {
   readonly version: typeof RECIPE_VERSION;
   readonly cloth: { readonly fabric: string; readonly hex: string };
+  /** Field of the hoop it is meant for; none where nobody chose one. */
+  readonly hoop?: HoopField;
   /** What the design is made of, lowest first. */
   readonly objects: readonly DesignObject[];
   /** What was said about single pieces, in the order it was said. */
@@ -188,6 +191,14 @@ const schema = object({
   })
     .noUnknown('cloth: not known: ${unknown}')
     .required(),
+  hoop: object({
+    widthMm: measure('hoop.widthMm', 20, 600),
+    heightMm: measure('hoop.heightMm', 20, 600),
+    round: flag(),
+  })
+    .noUnknown('hoop: not known: ${unknown}')
+    .optional()
+    .default(undefined),
   objects: array(objectSchema)
     .required()
     .max(MOST_OBJECTS, `objects: a design has at most ${MOST_OBJECTS}`)

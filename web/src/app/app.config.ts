@@ -27,6 +27,11 @@ const routes: Routes = [
     loadComponent: () => import('./cupboard/thread-page').then((m) => m.ThreadPage),
     title: 'Thread cupboard · Open Kite',
   },
+  {
+    path: 'machine',
+    loadComponent: () => import('./machine/machine-page').then((m) => m.MachinePage),
+    title: 'Practice machine · Open Kite',
+  },
   { path: '**', redirectTo: '' },
 ];
 

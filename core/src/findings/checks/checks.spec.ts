@@ -99,6 +99,28 @@ function check(id: string, given: Given): Omit<Finding, 'kind' | 'why'>[] {
 const CASES: Readonly<Record<string, { has: Given; hasNot: Given; repair?: string }>> = {
   'nothing-to-sew': { has: {}, hasNot: { rows: [{ run: tied(0, 0, 20) }] } },
   'too-large': { has: { rows: [{ run: tied(0, 0, 420) }] }, hasNot: { rows: [{ run: tied(0, 0, 396) }] } },
+  'out-of-hoop': {
+    has: {
+      rows: [{ run: tied(0, 0, 52) }],
+      recipe: (r) => ({ ...r, hoop: { widthMm: 100, heightMm: 100, round: false } }),
+    },
+    hasNot: {
+      rows: [{ run: tied(0, 0, 49) }],
+      recipe: (r) => ({ ...r, hoop: { widthMm: 100, heightMm: 100, round: true } }),
+    },
+  },
+  'more-threads-than-needles': {
+    has: {
+      rows: ['change', { run: tied(0, 0, 10) }, 'change', { run: tied(0, 0, 10) }, 'change', { run: tied(0, 0, 9) }],
+      threads: ['#102030', '#405060', '#708090', '#a0b0c0'],
+      recipe: (r) => ({ ...r, order: { ...r.order, needles: 2 } }),
+    },
+    hasNot: {
+      rows: [{ run: tied(0, 0, 10) }, 'change', { run: tied(0, 0, 10) }],
+      threads: ['#102030', '#405060'],
+      recipe: (r) => ({ ...r, order: { ...r.order, needles: 2 } }),
+    },
+  },
   'long-stitch': {
     has: {
       rows: [

@@ -8,8 +8,10 @@ import { HIDDEN_PIECE } from './hidden-piece.js';
 import { LIKE_THE_CLOTH } from './like-the-cloth.js';
 import { LONG_STITCH } from './long-stitch.js';
 import { MISSING_TIE } from './missing-tie.js';
+import { MORE_THREADS_THAN_NEEDLES } from './more-threads-than-needles.js';
 import { NEEDLESS_TRIM } from './needless-trim.js';
 import { NOTHING_TO_SEW } from './nothing-to-sew.js';
+import { OUT_OF_HOOP } from './out-of-hoop.js';
 import { ROWS_ALONG_EDGE } from './rows-along-edge.js';
 import { SATIN_WIDTH } from './satin-width.js';
 import { SEWN_GROUND } from './sewn-ground.js';
@@ -24,6 +26,7 @@ import { TOO_LARGE } from './too-large.js';
 export const CHECKS: readonly Check[] = [
   NOTHING_TO_SEW,
   TOO_LARGE,
+  OUT_OF_HOOP,
   LONG_STITCH,
   COVERS,
   CROWDED_POINTS,
@@ -42,4 +45,5 @@ export const CHECKS: readonly Check[] = [
   SHORT_RUN,
   NEEDLESS_TRIM,
   THREAD_CHANGES,
+  MORE_THREADS_THAN_NEEDLES,
 ];

@@ -131,21 +131,25 @@ export class Api {
     return this.told(this.http.post('/api/chart', chart, { responseType: 'blob' }));
   }
 
-  /** Checks an answer, and tells every failure as an ApiError. */
   private told<T>(answer: Observable<T>, schema?: Schema<T>): Observable<T> {
-    return answer.pipe(
-      map((value) => (schema ? checked(schema, value) : value)),
-      catchError((error: unknown) => {
-        if (error instanceof ContractError) {
-          return throwError(() => new ApiError(502, `the server's answer cannot be used: ${error.message}`));
-        }
-        if (!(error instanceof HttpErrorResponse)) return throwError(() => error);
-        const body = error.error as { error?: unknown } | null;
-        const sentence = typeof body?.error === 'string' ? body.error : undefined;
-        const message =
-          error.status === 0 ? 'the server cannot be reached' : (sentence ?? `the server answered ${error.status}`);
-        return throwError(() => new ApiError(error.status, message));
-      }),
-    );
+    return told(answer, schema);
   }
+}
+
+/** Checks an answer, and tells every failure as an ApiError. */
+export function told<T>(answer: Observable<T>, schema?: Schema<T>): Observable<T> {
+  return answer.pipe(
+    map((value) => (schema ? checked(schema, value) : value)),
+    catchError((error: unknown) => {
+      if (error instanceof ContractError) {
+        return throwError(() => new ApiError(502, `the server's answer cannot be used: ${error.message}`));
+      }
+      if (!(error instanceof HttpErrorResponse)) return throwError(() => error);
+      const body = error.error as { error?: unknown } | null;
+      const sentence = typeof body?.error === 'string' ? body.error : undefined;
+      const message =
+        error.status === 0 ? 'the server cannot be reached' : (sentence ?? `the server answered ${error.status}`);
+      return throwError(() => new ApiError(error.status, message));
+    }),
+  );
 }

@@ -4,7 +4,6 @@ import type {
   Chart,
   CurvePoint,
   Design,
-  DesignFile,
   Finding,
   OutlineAt,
   PictureView,
@@ -15,8 +14,8 @@ import type {
 } from '@open-kite/core';
 import type { DesignMeasures } from './design-measures';
 
-/** Kinds of file a design can be taken away as. */
-export type ExportKind = DesignFile | 'kite';
+/** Ending of a format a design can be taken away as: one of `FORMATS`. */
+export type ExportKind = string;
 
 export type ProgressListener = (step: StepName, share: number) => void;
 

@@ -2,7 +2,7 @@ import type { Picture } from '@open-kite/contract';
 import { expose, transfer } from 'comlink';
 import {
   convert,
-  DESIGN_FILES,
+  FORMATS,
   figuresOf,
   frameOf,
   listObject,
@@ -255,7 +255,8 @@ const worker: ConvertWorker = {
       });
       return new Uint8Array(writeArchive({ name, recipe, design, pictures: await Promise.all(files) }));
     }
-    const content = DESIGN_FILES[kind](design);
+    const content = FORMATS.find(({ ending }) => ending === kind)?.write?.(design);
+    if (content === undefined) throw new Error(`there is no format .${kind}`);
     return typeof content === 'string' ? new TextEncoder().encode(content) : new Uint8Array(content);
   },
 

@@ -8,7 +8,7 @@ import type { Logger } from 'pino';
 import type { Chart } from '@open-kite/core';
 import { ownPagesOnly } from './access/own-pages-only.js';
 import { passcodeGate, type KeptPasscode } from './access/passcode.js';
-import { chartRoutes } from './api/charts-on-paper.js';
+import { chartRoutes, worksheetRoutes } from './api/charts-on-paper.js';
 import { cupboardRoutes } from './api/cupboard.js';
 import { fontRoutes } from './api/fonts.js';
 import { machineRoutes } from './api/machine.js';
@@ -92,6 +92,7 @@ export function createApp(deps: AppDeps): Express {
   app.use('/api/pictures', pictureRoutes(deps.pictures, deps.reading));
   app.use('/api/projects', projectRoutes(deps.projects, deps.pictures, deps.reading, deps.designs?.making));
   app.use('/api/chart', chartRoutes());
+  app.use('/api/worksheet', worksheetRoutes(deps.reading));
   if (deps.machine) app.use('/api/machine', machineRoutes(deps.machine, deps.reading));
   app.use('/api/fonts', fontRoutes(deps.designs));
   app.use('/api', cupboardRoutes(deps.cupboard, deps.charts));

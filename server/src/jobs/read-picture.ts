@@ -5,6 +5,7 @@ import { decodePicture, hashOf, pngOf, rasterOf } from '../pictures/decode.js';
 import { fileKind } from '../pictures/file-kind.js';
 import { firstRecipe, readStoredSource } from '../pictures/first-recipe.js';
 import { UserError } from '../user-error.js';
+import type { Paper } from '../worksheet.js';
 
 /** What reading a picture gives: how it is stored. */
 export interface ReadPicture extends Picture {
@@ -82,6 +83,21 @@ export const readProject = (bytes: Uint8Array): Promise<Outcome<ReadProject>> =>
       }
     }
     return { name, recipe, pictures };
+  });
+
+/** A worksheet of a stitch list. */
+export interface WorksheetJob {
+  readonly list: Uint8Array;
+  readonly name: string;
+  readonly paper: Paper;
+  readonly notes: string;
+}
+
+/** Draws the worksheet of a stitch list that was handed over. */
+export const drawWorksheet = ({ list, name, paper, notes }: WorksheetJob): Promise<Outcome<Uint8Array>> =>
+  outcome(async () => {
+    const sewing = readStitchList(Buffer.from(list).toString('utf8'));
+    return (await import('../worksheet.js')).writeWorksheet(sewing, name, { paper, notes });
   });
 
 /** The recipe a stored picture starts with. */

@@ -4,7 +4,7 @@ import { Piscina } from 'piscina';
 import type { Recipe } from '@open-kite/core';
 import { claimedPixels } from '../pictures/claimed-pixels.js';
 import { UserError } from '../user-error.js';
-import type { Outcome, ReadJob, ReadPicture, ReadProject } from './read-picture.js';
+import type { Outcome, ReadJob, ReadPicture, ReadProject, WorksheetJob } from './read-picture.js';
 
 const WORKER = fileURLToPath(new URL('./read-picture.js', import.meta.url));
 /** What takes longer is stopped: by then it is no picture anybody drew. */
@@ -25,6 +25,8 @@ export interface ReadingPool {
   firstRecipe(picture: Pick<ReadPicture, 'kind' | 'png' | 'source' | 'width' | 'height'>): Promise<Recipe>;
   /** Reads a project archive with its pictures. @throws UserError that says what is wrong with it */
   archive(bytes: Buffer): Promise<ReadProject>;
+  /** A worksheet as PDF. @throws UserError */
+  worksheet(job: WorksheetJob): Promise<Uint8Array>;
   /** What an archive sews. @throws UserError */
   job(bytes: Buffer): Promise<ReadJob>;
   /** @throws UserError where it cannot be unpacked */
@@ -76,6 +78,7 @@ export function createReadingPool(
     firstRecipe: ({ kind, png, source, width, height }) =>
       run('startRecipe', { kind, png, source }, width * height, 'the picture'),
     // Its pictures may be large ones.
+    worksheet: (job) => run('drawWorksheet', job, LARGE_PIXELS + 1, 'the worksheet'),
     job: (bytes) => run('readJob', bytes, 0, 'the archive'),
     archive: (bytes) => run('readProject', bytes, LARGE_PIXELS + 1, 'the archive'),
     checkDesign: async (packed) => void (await run<true>('checkDesign', packed, 0, 'the design')),

@@ -1,4 +1,13 @@
-import { CHANGE, convert, emptyRecipe, newLetters, readStitchList, TRIM, writeStitchList, type Sewing } from '@open-kite/core';
+import {
+  CHANGE,
+  convert,
+  emptyRecipe,
+  newLetters,
+  readStitchList,
+  TRIM,
+  writeStitchList,
+  type Sewing,
+} from '@open-kite/core';
 import type { MachineJob, MachineSettings } from '@open-kite/contract';
 import { createMachineStore, type MachineStore } from '../store/machine.js';
 import { openDatabase } from '../store/database.js';

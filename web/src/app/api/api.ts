@@ -126,6 +126,13 @@ export class Api {
     return this.told(this.http.put<void>(`/api/projects/${encodeURIComponent(id)}/preview`, body, { headers }));
   }
 
+  /** Draws the worksheet of a stitch list as a PDF. */
+  worksheet(list: Blob, name: string, paper: 'A4' | 'LETTER', notes: string): Observable<Blob> {
+    const query = new URLSearchParams({ name, paper, notes });
+    const body = new Blob([list], { type: 'text/csv' });
+    return this.told(this.http.post(`/api/worksheet?${query}`, body, { responseType: 'blob' }));
+  }
+
   /** Draws the chart of a grid as a PDF. */
   chartPdf(chart: PrintedGrid): Observable<Blob> {
     return this.told(this.http.post('/api/chart', chart, { responseType: 'blob' }));

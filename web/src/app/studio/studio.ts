@@ -19,7 +19,7 @@ import { Ellipsis, LayoutGrid, LucideAngularModule, Redo2, Undo2 } from 'lucide-
 import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from '../api/api';
 import { Conversion } from '../convert/conversion';
-import type { ExportKind } from '../convert/convert-protocol';
+import { FORMATS } from '@open-kite/core';
 import { ProjectStore, STUCK, type SaveState } from '../project/project-store';
 import { LeaveDialog } from './leave-dialog';
 import { saveFile } from '../shared/save-file';
@@ -49,15 +49,6 @@ import { KNOTS, StudioState } from './studio-state';
 import { Tray } from './tray/tray';
 import { TryOutRunner } from './tryouts/try-out-runner';
 import { TryOuts } from './tryouts/try-outs';
-
-const TYPES: Readonly<Record<ExportKind, string>> = {
-  csv: 'text/csv',
-  svg: 'image/svg+xml',
-  png: 'image/png',
-  json: 'application/json',
-  gcode: 'text/plain',
-  kite: 'application/zip',
-};
 
 /** Long enough that a preview is not drawn between two moves of a slider: it keeps the worker busy. */
 const PREVIEW_AFTER_MS = 5000;
@@ -153,14 +144,10 @@ export class Studio {
   protected readonly icons = { Undo2, Redo2, Ellipsis, LayoutGrid };
   protected readonly missing = signal('');
   protected readonly help = signal(false);
-  protected readonly exports: readonly { kind: ExportKind; label: string }[] = [
-    { kind: 'csv', label: 'Stitch list (.csv)' },
-    { kind: 'svg', label: 'SVG' },
-    { kind: 'png', label: 'PNG, sewn look' },
-    { kind: 'json', label: 'Design (.json)' },
-    { kind: 'gcode', label: 'G-code' },
-    { kind: 'kite', label: 'Project archive (.kite)' },
-  ];
+  /** What the menu takes away; the Sew step has every format. */
+  protected readonly exports = FORMATS.filter(({ write, fits, ending }) => (write && !fits) || ending === 'kite').map(
+    ({ ending, name }) => ({ kind: ending, label: `${name} (.${ending})` }),
+  );
   protected readonly saved = computed(() => SAID[this.store.saveState()]);
   private previewTimer: ReturnType<typeof setTimeout> | undefined;
 
@@ -226,9 +213,7 @@ export class Studio {
     await firstValueFrom(this.api.setPreview(this.id(), png, { stitches, threads, minutes })).catch(() => undefined);
   }
 
-  protected readonly take = (kind: ExportKind): void => void this.download(kind);
-
-  private async download(kind: ExportKind): Promise<void> {
+  protected async take(kind: string): Promise<void> {
     const recipe = this.store.recipe();
     if (!recipe) return;
     if (this.conversion.state() !== 'done') {
@@ -238,7 +223,7 @@ export class Studio {
     const name = this.store.name();
     try {
       const bytes = await this.conversion.exportAs(kind, name, recipe);
-      saveFile(new Blob([bytes], { type: TYPES[kind] }), name, kind);
+      saveFile(new Blob([bytes], { type: FORMATS.find(({ ending }) => ending === kind)?.type }), name, kind);
     } catch (error) {
       this.snack.open(`Nothing was written: ${(error as Error).message}.`, undefined, { duration: 8000 });
     }

@@ -8,6 +8,7 @@ import {
   type Curve,
   type Design,
   type Finding,
+  type HoopField,
   type Mask,
   type PictureBox,
   type Placement,
@@ -378,3 +379,36 @@ function findingMark(context: Context, x: number, y: number, level: Finding['lev
   context.fillRect(x - r, y - r, level === 'problem' ? 2 * r : r, 2 * r);
   context.restore();
 }
+
+/** The frame of a hoop around the field it can sew, and the middle of that. */
+export function paintHoop(context: Context, camera: Camera, size: Size, { widthMm, heightMm, round }: HoopField): void {
+  const middle = toStage(camera, size, 0, 0);
+  const [w, h] = [widthMm * camera.scale, heightMm * camera.scale];
+  const field = new Path2D();
+  if (round) field.arc(middle.x, middle.y, w / 2, 0, 2 * Math.PI);
+  else field.roundRect(middle.x - w / 2, middle.y - h / 2, w, h, Math.min(w, h) * HOOP_CORNER);
+  // What lies outside cannot be sewn.
+  const outside = new Path2D();
+  outside.rect(0, 0, size.width, size.height);
+  outside.addPath(field);
+  context.save();
+  context.fillStyle = 'rgb(31 45 44 / 22%)';
+  context.fill(outside, 'evenodd');
+  context.lineWidth = 7;
+  context.strokeStyle = HOOP_WOOD;
+  context.stroke(field);
+  context.lineWidth = 1.5;
+  context.strokeStyle = INK;
+  context.stroke(field);
+  context.beginPath();
+  context.moveTo(middle.x - 7, middle.y);
+  context.lineTo(middle.x + 7, middle.y);
+  context.moveTo(middle.x, middle.y - 7);
+  context.lineTo(middle.x, middle.y + 7);
+  context.stroke();
+  context.restore();
+}
+
+/** Corners of a hoop are rounded by this share of its shorter side. */
+const HOOP_CORNER = 0.06;
+const HOOP_WOOD = '#cbb994';

@@ -17,6 +17,7 @@ import {
   EMBER,
   paintCompare,
   paintFindings,
+  paintHoop,
   paintMarks,
   paintOutlines,
   paintRulers,
@@ -176,6 +177,8 @@ export class StagePainter {
     if (this.state.row() === undefined) performance.mark('kite-painted');
     this.seeFromAfar(context, camera.scale * ratio);
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    const hoop = this.store.recipe()?.hoop;
+    if (hoop) paintHoop(context, camera, size, hoop);
     if (design) {
       this.paintPicture(context, design);
       this.paintPieces(context, design);

@@ -1,0 +1,183 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { Router } from '@angular/router';
+import { FORMATS, frameOf, HOOPS, placeChosen, printedGridOf, type Format, type HoopField } from '@open-kite/core';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../../api/api';
+import { Conversion } from '../../convert/conversion';
+import { MachineApi } from '../../machine/machine-api';
+import type { Draft } from '../../project/history';
+import { ProjectStore } from '../../project/project-store';
+import { NumberField } from '../../shared/number-field';
+import { Preferences } from '../../shared/preferences';
+import { saveFile } from '../../shared/save-file';
+import { ThreadLabel } from '../../shared/thread-label';
+import { formatCount, formatLength } from '../../shared/units';
+import { moved } from '../placing/gesture';
+import { StudioState } from '../studio-state';
+import { TidyActs } from '../tidy/tidy-acts';
+
+/** Findings listed before a design is taken away. */
+const WORST = 3;
+const FIRST_OWN: HoopField = { widthMm: 120, heightMm: 120, round: false };
+
+/** The Sew step: the hoop, what it takes, and every way out of the studio. */
+@Component({
+  selector: 'kite-sew-sheet',
+  imports: [MatCheckboxModule, MatFormFieldModule, MatInputModule, MatSelectModule, NumberField, ThreadLabel],
+  templateUrl: './sew-sheet.html',
+  styleUrls: ['../sheet/sheet-parts.scss', './sew-sheet.scss'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class SewSheet {
+  private readonly api = inject(Api);
+  private readonly machine = inject(MachineApi);
+  private readonly router = inject(Router);
+  private readonly snack = inject(MatSnackBar);
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  private readonly preferences = inject(Preferences);
+  private readonly tidy = inject(TidyActs);
+  protected readonly state = inject(StudioState);
+
+  protected readonly count = formatCount;
+  protected readonly design = this.conversion.design;
+  protected readonly figures = this.conversion.figures;
+  protected readonly underWay = this.conversion.stale;
+  protected readonly looked = this.conversion.findingsFit;
+  protected readonly hoops = HOOPS;
+  protected readonly paper = signal<'A4' | 'LETTER'>('A4');
+  protected readonly notes = signal('');
+  /** Ending of the file that is being written. */
+  protected readonly writing = signal('');
+  protected readonly refused = signal<readonly string[]>([]);
+
+  protected readonly hoop = computed(() => this.store.recipe()?.hoop);
+  protected readonly hoopId = computed(() => {
+    const hoop = this.hoop();
+    if (!hoop) return 'none';
+    const known = HOOPS.find(
+      ({ widthMm, heightMm, round }) => widthMm === hoop.widthMm && heightMm === hoop.heightMm && round === hoop.round,
+    );
+    return known?.id ?? 'own';
+  });
+  protected readonly formats = computed(() => {
+    const design = this.design();
+    return design ? FORMATS.filter(({ fits }) => !fits || fits(design)) : [];
+  });
+  /** What fails at the machine comes first; the rest is under Tidy. */
+  protected readonly worst = computed(() =>
+    this.tidy
+      .list()
+      .filter(({ level }) => level !== 'waste')
+      .slice(0, WORST),
+  );
+  protected readonly more = computed(() => this.tidy.list().length - this.worst().length);
+
+  protected length(mm: number, digits = 1): string {
+    return formatLength(mm, this.preferences.unit(), digits);
+  }
+
+  protected chooseHoop(id: string): void {
+    const known = HOOPS.find((hoop) => hoop.id === id);
+    const field = known ?? (id === 'own' ? (this.hoop() ?? FIRST_OWN) : undefined);
+    this.setHoop(field && { widthMm: field.widthMm, heightMm: field.heightMm, round: field.round });
+  }
+
+  protected changeHoop(change: Partial<HoopField>): void {
+    const hoop = this.hoop();
+    if (hoop) this.setHoop({ ...hoop, ...change });
+  }
+
+  /** A quarter turn of the hoop. */
+  protected turnHoop(): void {
+    const hoop = this.hoop();
+    if (hoop) this.setHoop({ ...hoop, widthMm: hoop.heightMm, heightMm: hoop.widthMm });
+  }
+
+  private setHoop(hoop: HoopField | undefined): void {
+    this.store.changeWhole('hoop', (recipe) => {
+      if (hoop) recipe.hoop = hoop as Draft<HoopField>;
+      else delete recipe.hoop;
+    });
+  }
+
+  /** Moves the whole design so that what is sewn lies around the hoop's middle. */
+  protected centre(): void {
+    const design = this.design();
+    const recipe = this.store.recipe();
+    if (!design || !recipe || design.stitches.count <= 1) return;
+    const { left, top, width, height } = frameOf({ ...design, picture: undefined }, 0);
+    const by = moved(-(left + width / 2), -(top + height / 2));
+    const ids = recipe.objects.filter(({ locked }) => !locked).map(({ id }) => id);
+    const placed = placeChosen(recipe, { objects: ids, pieces: [] }, by);
+    if (!placed) return;
+    this.store.changeWhole('centred', (draft) => {
+      placed.objects.forEach((object, i) => {
+        if (object !== recipe.objects[i]) draft.objects[i] = object as Draft<typeof object>;
+      });
+    });
+  }
+
+  protected async take({ ending, type }: Format): Promise<void> {
+    const recipe = this.store.recipe();
+    const design = this.design();
+    if (!recipe || !design || this.writing() !== '') return;
+    if (this.conversion.state() !== 'done') {
+      this.say('The stitches are still being made; try again in a moment.');
+      return;
+    }
+    const name = this.store.name();
+    this.writing.set(ending);
+    try {
+      saveFile(await this.fileOf(ending, type, name), name, ending);
+    } catch (error) {
+      this.say(`Nothing was written: ${(error as Error).message}.`);
+    } finally {
+      this.writing.set('');
+    }
+  }
+
+  private async fileOf(ending: string, type: string, name: string): Promise<Blob> {
+    const recipe = this.store.recipe();
+    const design = this.design();
+    if (!recipe || !design) throw new Error('there is no design');
+    if (ending === 'pdf') {
+      return firstValueFrom(this.api.worksheet(await this.list(), name, this.paper(), this.notes()));
+    }
+    if (ending === 'chart.pdf') return firstValueFrom(this.api.chartPdf(printedGridOf(design, name)));
+    return new Blob([await this.conversion.exportAs(ending, name, recipe)], { type });
+  }
+
+  private async list(): Promise<Blob> {
+    const recipe = this.store.recipe();
+    if (!recipe) throw new Error('there is no design');
+    return new Blob([await this.conversion.exportAs('csv', this.store.name(), recipe)], { type: 'text/csv' });
+  }
+
+  /** Hands the design to the practice machine, and goes there. */
+  protected async send(): Promise<void> {
+    if (this.conversion.state() !== 'done') {
+      this.say('The stitches are still being made; try again in a moment.');
+      return;
+    }
+    this.refused.set([]);
+    this.writing.set('machine');
+    try {
+      await this.machine.send(this.store.name(), await this.list());
+      await this.router.navigate(['/machine']);
+    } catch (error) {
+      this.refused.set((error as Error).message.replace(/^the machine does not take it: /, '').split('; '));
+    } finally {
+      this.writing.set('');
+    }
+  }
+
+  private say(text: string): void {
+    this.snack.open(text, undefined, { duration: 8000 });
+  }
+}

@@ -1,3 +1,4 @@
+export * from './bulk.js';
 export * from './check.js';
 export * from './cupboard.js';
 export * from './fonts.js';

@@ -8,12 +8,14 @@ import type { Logger } from 'pino';
 import type { Chart } from '@open-kite/core';
 import { ownPagesOnly } from './access/own-pages-only.js';
 import { passcodeGate, type KeptPasscode } from './access/passcode.js';
+import { bulkRoutes } from './api/bulk.js';
 import { chartRoutes, worksheetRoutes } from './api/charts-on-paper.js';
 import { cupboardRoutes } from './api/cupboard.js';
 import { fontRoutes } from './api/fonts.js';
 import { machineRoutes } from './api/machine.js';
 import { pictureRoutes } from './api/pictures.js';
 import { projectRoutes } from './api/projects.js';
+import type { BulkRuns } from './bulk/bulk-runs.js';
 import type { DesignPool } from './jobs/design-pool.js';
 import type { PracticeMachine } from './machine/machine.js';
 import type { ReadingPool } from './jobs/reading-pool.js';
@@ -33,6 +35,7 @@ export interface AppDeps {
   readonly charts: readonly Chart[];
   /** Tells which projects are still being made. */
   readonly designs?: Pick<DesignPool, 'making' | 'sample'>;
+  readonly bulk?: BulkRuns;
   /** The practice machine. */
   readonly machine?: PracticeMachine;
   readonly log: Logger;
@@ -93,6 +96,7 @@ export function createApp(deps: AppDeps): Express {
   app.use('/api/projects', projectRoutes(deps.projects, deps.pictures, deps.reading, deps.designs?.making));
   app.use('/api/chart', chartRoutes());
   app.use('/api/worksheet', worksheetRoutes(deps.reading));
+  if (deps.bulk) app.use('/api/bulk', bulkRoutes(deps.bulk));
   if (deps.machine) app.use('/api/machine', machineRoutes(deps.machine, deps.reading));
   app.use('/api/fonts', fontRoutes(deps.designs));
   app.use('/api', cupboardRoutes(deps.cupboard, deps.charts));

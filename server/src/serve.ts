@@ -11,6 +11,8 @@ import { CHART_FOLDER, readCharts, ROOT } from './charts.js';
 import { createDesignPool, type DesignPool } from './jobs/design-pool.js';
 import { PracticeMachine } from './machine/machine.js';
 import { createReadingPool, type ReadingPool } from './jobs/reading-pool.js';
+import { BulkRuns } from './bulk/bulk-runs.js';
+import { createBulkStore } from './store/bulk.js';
 import { createCupboardStore, type CupboardStore } from './store/cupboard.js';
 import { backUpDaily } from './store/backups.js';
 import { createMachineStore } from './store/machine.js';
@@ -102,13 +104,16 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     const machine = new PracticeMachine(createMachineStore(db, now));
     const stores: Stores = { pictures, projects, cupboard, charts, designs, reading };
     const log = pino({ level: options.logLevel ?? 'warn' });
-    const app = createApp({ ...stores, machine, log, passcode, webFolder: WEB_FOLDER });
+    const bulk = new BulkRuns({ ...stores, store: createBulkStore(db, now), fault: (error) => log.error(error) });
+    const app = createApp({ ...stores, machine, bulk, log, passcode, webFolder: WEB_FOLDER });
     const server = await new Promise<Server>((resolve, reject) => {
       const listening: Server = app.listen(options.port, host, (error?: Error) =>
         error ? reject(error) : resolve(listening),
       );
     });
     server.on('clientError', answerNonsense);
+    // What a bulk run had not done yet goes on.
+    bulk.goOn();
     const tidy = async (): Promise<void> => {
       const swept = new Date(Date.now() - UNUSED_DAYS * DAY_MS).toISOString();
       pictures.sweep(swept);
@@ -129,6 +134,7 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
       close: async () => {
         closing = true;
         machine.close();
+        bulk.close();
         await designs.close();
         await reading.close();
         await seeded.catch(() => undefined);

@@ -32,6 +32,11 @@ const routes: Routes = [
     loadComponent: () => import('./machine/machine-page').then((m) => m.MachinePage),
     title: 'Practice machine · Open Kite',
   },
+  {
+    path: 'bulk',
+    loadComponent: () => import('./bulk/bulk-page').then((m) => m.BulkPage),
+    title: 'Bulk run · Open Kite',
+  },
   { path: '**', redirectTo: '' },
 ];
 

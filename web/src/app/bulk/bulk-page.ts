@@ -1,0 +1,161 @@
+import { HttpClient } from '@angular/common/http';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatSelectModule } from '@angular/material/select';
+import { RouterLink } from '@angular/router';
+import { bulkRunSchema, bulkRunsSchema, type BulkItem, type BulkRun, type ProjectSummary } from '@open-kite/contract';
+import { firstValueFrom } from 'rxjs';
+import { Api, told } from '../api/api';
+import { PICTURE_TYPES } from '../shared/picture-drop';
+import { formatCount } from '../shared/units';
+
+const ROOT = '/api/bulk';
+const LOOK_MS = 1000;
+/** Files that are sent at the same time. */
+const AT_ONCE = 2;
+
+type Column = 'name' | 'state' | 'stitches' | 'threads' | 'minutes';
+
+const SAID: Readonly<Record<BulkItem['state'], string>> = {
+  waiting: 'waiting',
+  making: 'being sewn',
+  done: 'done',
+  failed: 'skipped',
+};
+
+/** Bulk runs: many pictures through the settings of one project. */
+@Component({
+  selector: 'kite-bulk-page',
+  imports: [MatFormFieldModule, MatSelectModule, RouterLink],
+  templateUrl: './bulk-page.html',
+  styleUrl: './bulk-page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:dragover)': '$event.preventDefault()', '(document:drop)': 'dropped($event)' },
+})
+export class BulkPage {
+  private readonly http = inject(HttpClient);
+  private readonly api = inject(Api);
+
+  protected readonly runs = signal<readonly BulkRun[]>([]);
+  protected readonly projects = signal<readonly ProjectSummary[]>([]);
+  protected readonly model = signal<string | null>(null);
+  protected readonly problem = signal('');
+  protected readonly sending = signal(0);
+  private readonly chosen = signal<string | undefined>(undefined);
+  protected readonly sortBy = signal<{ readonly column: Column; readonly up: boolean } | undefined>(undefined);
+  protected readonly types = PICTURE_TYPES;
+  protected readonly count = formatCount;
+  protected readonly said = SAID;
+  protected readonly columns: readonly { readonly id: Column; readonly name: string; readonly number: boolean }[] = [
+    { id: 'name', name: 'File', number: false },
+    { id: 'state', name: 'State', number: false },
+    { id: 'stitches', name: 'Stitches', number: true },
+    { id: 'threads', name: 'Threads', number: true },
+    { id: 'minutes', name: 'Minutes', number: true },
+  ];
+
+  protected readonly run = computed(() => this.runs().find(({ id }) => id === this.chosen()) ?? this.runs().at(0));
+  protected readonly items = computed(() => {
+    const items = [...(this.run()?.items ?? [])];
+    const sort = this.sortBy();
+    if (!sort) return items;
+    const value = (item: BulkItem): string | number => {
+      if (sort.column === 'name' || sort.column === 'state') return item[sort.column];
+      return item.figures?.[sort.column] ?? -1;
+    };
+    return items.sort((a, b) => (sort.up ? 1 : -1) * compare(value(a), value(b)));
+  });
+  protected readonly done = computed(() => this.items().filter(({ state }) => state === 'done').length);
+  protected readonly open = computed(
+    () => this.items().filter(({ state }) => state === 'waiting' || state === 'making').length,
+  );
+
+  constructor() {
+    void this.load();
+    void firstValueFrom(this.api.projects())
+      .then((projects) => this.projects.set(projects))
+      .catch(() => undefined);
+    const timer = setInterval(() => void this.load(), LOOK_MS);
+    inject(DestroyRef).onDestroy(() => clearInterval(timer));
+  }
+
+  protected async load(): Promise<void> {
+    try {
+      this.runs.set(await firstValueFrom(told(this.http.get<BulkRun[]>(ROOT), bulkRunsSchema)));
+      if (this.sending() === 0) this.problem.set('');
+    } catch (error) {
+      this.problem.set((error as Error).message);
+    }
+  }
+
+  protected look(run: BulkRun): void {
+    this.chosen.set(run.id);
+  }
+
+  protected sort(column: Column): void {
+    this.sortBy.update((now) => ({ column, up: now?.column === column ? !now.up : true }));
+  }
+
+  protected picked(event: Event): void {
+    const field = event.target as HTMLInputElement;
+    void this.begin([...(field.files ?? [])]);
+    field.value = '';
+  }
+
+  protected dropped(event: DragEvent): void {
+    event.preventDefault();
+    void this.begin([...(event.dataTransfer?.files ?? [])]);
+  }
+
+  /** Begins a run with files, and sends them one after the other. */
+  private async begin(files: readonly File[]): Promise<void> {
+    if (files.length === 0) return;
+    this.problem.set('');
+    const name = `${files.length} ${files.length === 1 ? 'picture' : 'pictures'}`;
+    try {
+      const body = { name, project: this.model() };
+      const run = await firstValueFrom(told(this.http.post<BulkRun>(ROOT, body), bulkRunSchema));
+      this.chosen.set(run.id);
+      this.sending.set(files.length);
+      const left = [...files];
+      const sender = async (): Promise<void> => {
+        for (let file = left.shift(); file; file = left.shift()) {
+          await this.send(run.id, file);
+          this.sending.update((n) => n - 1);
+        }
+      };
+      await Promise.all(Array.from({ length: AT_ONCE }, sender));
+    } catch (error) {
+      this.problem.set((error as Error).message);
+    } finally {
+      this.sending.set(0);
+      await this.load();
+    }
+  }
+
+  private async send(run: string, file: File): Promise<void> {
+    const address = `${ROOT}/${run}/files?name=${encodeURIComponent(file.name)}`;
+    const body = new Blob([file], { type: 'application/octet-stream' });
+    await firstValueFrom(told(this.http.post<BulkRun>(address, body), bulkRunSchema));
+  }
+
+  protected async set(run: BulkRun, what: 'cancel' | 'resume'): Promise<void> {
+    await this.carryOut(() => firstValueFrom(told(this.http.post(`${ROOT}/${run.id}/${what}`, {}))));
+  }
+
+  protected async remove(run: BulkRun): Promise<void> {
+    await this.carryOut(() => firstValueFrom(told(this.http.delete(`${ROOT}/${run.id}`))));
+  }
+
+  private async carryOut(work: () => Promise<unknown>): Promise<void> {
+    try {
+      await work();
+      await this.load();
+    } catch (error) {
+      this.problem.set((error as Error).message);
+    }
+  }
+}
+
+const compare = (a: string | number, b: string | number): number =>
+  typeof a === 'number' && typeof b === 'number' ? a - b : String(a).localeCompare(String(b), 'en', { numeric: true });

@@ -142,3 +142,5 @@ export * from './stitches/tatami-whole.js';
 export * from './stitches/underlay.js';
 export * from './stitches/zigzag.js';
 export * from './trace/colour-decisions.js';
+export { common, subtract, unite } from './geometry/polygons.js';
+export { fitRing } from './trace/fit-ring.js';

@@ -4,6 +4,7 @@ import type { Points } from '../geometry/vector.js';
 import { seededRandom } from '../geometry/chance.js';
 import { findCorners } from './corners.js';
 import { fitCurve } from './fit.js';
+import { fitRing } from './fit-ring.js';
 
 /** Largest distance from the points of a run to a polyline. */
 function farthest(points: Points, line: Points): number {
@@ -111,5 +112,33 @@ describe('findCorners', () => {
     for (let i = 0; i < 20; i++) bend.push(20 + i * 0.7, i * 0.7);
     expect(findCorners(bend, false, 1).length).toBe(1);
     expect(findCorners(bend, false, 0.5).length).toBe(0);
+  });
+});
+
+describe('fitRing', () => {
+  it('keeps corners and rounds, in few points', () => {
+    const ring: Points = [0, 0, 20, 0, 20, 10];
+    // A half circle back to the beginning.
+    for (let i = 1; i < 60; i++) {
+      const t = (Math.PI * i) / 60;
+      ring.push(10 + 10 * Math.cos(t), 10 + 10 * Math.sin(t));
+    }
+    ring.push(0, 10);
+    const curve = fitRing(ring);
+    expect(curve.kinds.length).toBeLessThan(12);
+    const flat = flatten(curve, 0.01);
+    const near = (x: number, y: number): boolean =>
+      flat.some((_, i) => i % 2 === 0 && Math.abs(flat[i] - x) + Math.abs(flat[i + 1] - y) < 0.05);
+    for (const [x, y] of [
+      [0, 0],
+      [20, 0],
+      [20, 10],
+    ]) {
+      expect(near(x, y)).toBe(true);
+    }
+    for (let i = 0; i < flat.length; i += 2) {
+      const inRound = flat[i + 1] > 10.2;
+      if (inRound) expect(Math.hypot(flat[i] - 10, flat[i + 1] - 10)).toBeCloseTo(10, 1);
+    }
   });
 });

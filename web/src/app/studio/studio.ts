@@ -34,6 +34,7 @@ import { ObjectActs } from './objects/object-acts';
 import { CopyActs } from './placing/copy-acts';
 import { MoreActs } from './objects/more-acts';
 import { NeedleActs } from './needle/needle-acts';
+import { ShapeActs } from './placing/shape-acts';
 import { PlaceActs } from './placing/place-acts';
 import { OpenPicture } from './open-picture';
 import { MaskPane } from './picture/mask-pane';
@@ -111,6 +112,7 @@ const SAID: Readonly<Record<SaveState, string>> = {
     PlaceActs,
     ProjectStore,
     RenderingActs,
+    ShapeActs,
     StudioState,
     TidyActs,
     TryOutRunner,

@@ -19,6 +19,8 @@ import {
   type Run,
 } from './draw-runs';
 
+import { close, cutAt, joined, nearestEnds, simplified, straighten } from './run-edits';
+
 /** How the editor sees the stage. */
 export interface DrawView extends DrawMap {
   readonly width: number;
@@ -34,7 +36,15 @@ export interface DrawEvents {
   readonly drawn: (paths: DrawnPath[]) => void;
   readonly reshaped: (paths: DrawnPath[]) => void;
   readonly pointed: (u: number, v: number) => void;
+  /** Other points are chosen. */
+  readonly chose?: () => void;
 }
+
+/** What can be done to points. */
+export type PointEdit = 'corner' | 'cut' | 'close' | 'join' | 'straighten' | 'simplify';
+
+/** A simpler line leaves the one before it by no more than this, in CSS pixels. */
+const SIMPLER = 1.5;
 
 /** Draws and moves points over the stage with konva: knows nothing of the application around it. */
 export class DrawEditor {
@@ -48,6 +58,9 @@ export class DrawEditor {
   private pointer: { x: number; y: number } | undefined;
   private held: { run: Run; node: Node; part: 'node' | 'in' | 'out' | 'new' } | undefined;
   private selected: Node | undefined;
+  /** Points that are chosen together, the one last pressed among them. */
+  private chosen = new Set<Node>();
+  private adds = false;
 
   constructor(
     container: HTMLDivElement,
@@ -57,7 +70,10 @@ export class DrawEditor {
     this.shape = new Konva.Shape({ listening: false, sceneFunc: (context) => this.paint(context._context) });
     this.layer.add(this.shape);
     this.stage.add(this.layer);
-    this.stage.on('pointerdown', (event) => event.evt.button === 0 && this.pressed());
+    this.stage.on('pointerdown', (event) => {
+      this.adds = event.evt.shiftKey;
+      if (event.evt.button === 0) this.pressed();
+    });
     this.stage.on('pointermove', () => this.moved());
     this.stage.on('pointerup', () => this.lifted());
     this.stage.on('pointerdblclick', () => this.doubled());
@@ -84,8 +100,12 @@ export class DrawEditor {
     }
     if (view.tool.kind === 'edit' && !this.held) {
       const at = this.indexOf(this.selected);
+      const all = [...this.chosen].flatMap((node) => [this.indexOf(node) ?? []]);
       this.runs = view.paths.map((path) => toRun(path, view));
       this.selected = at && this.runs[at[0]]?.nodes[at[1]];
+      this.chosen = new Set(
+        all.flatMap(([r, k]) => (r === undefined || k === undefined ? [] : (this.runs[r]?.nodes[k] ?? []))),
+      );
     }
     this.layer.batchDraw();
   }
@@ -112,9 +132,11 @@ export class DrawEditor {
     const at = this.indexOf(this.selected);
     if (view.tool.kind !== 'edit' || !at) return false;
     const run = this.runs[at[0]];
-    if (run.nodes.length <= (run.closed ? 3 : 2)) return false;
-    run.nodes.splice(at[1], 1);
-    this.selected = undefined;
+    const gone = new Set([...this.chosen, run.nodes[at[1]]]);
+    const left = this.runs.map(({ closed, nodes }) => ({ closed, nodes: nodes.filter((node) => !gone.has(node)) }));
+    if (left.some(({ closed, nodes }) => nodes.length < (closed ? 3 : 2))) return false;
+    this.runs = left;
+    this.letGo();
     this.reshaped();
     return true;
   }
@@ -122,10 +144,84 @@ export class DrawEditor {
   /** Moves the chosen point by CSS pixels. @returns whether there is one */
   nudge(dx: number, dy: number): boolean {
     if (this.view?.tool.kind !== 'edit' || !this.selected) return false;
-    this.selected.x += dx;
-    this.selected.y += dy;
+    for (const node of new Set([...this.chosen, this.selected])) {
+      node.x += dx;
+      node.y += dy;
+    }
     this.reshaped();
     return true;
+  }
+
+  /** What of the points is chosen, for whoever offers what can be done with it. */
+  get chosenCount(): number {
+    return this.chosen.size;
+  }
+
+  /** Number of points, and how many a simpler line would have. */
+  counts(): { readonly now: number; readonly simpler: number } {
+    const count = (runs: readonly Run[]): number => runs.reduce((sum, { nodes }) => sum + nodes.length, 0);
+    return { now: count(this.runs), simpler: count(this.runs.map((run) => simplified(run, SIMPLER))) };
+  }
+
+  /** How far apart the nearest ends of two lines are, in CSS pixels; undefined where there are not two. */
+  endGap(): number | undefined {
+    return nearestEnds(this.runs)?.gap;
+  }
+
+  /** Does something to the points. @returns whether there was anything to do */
+  edit(what: PointEdit): boolean {
+    if (this.view?.tool.kind !== 'edit') return false;
+    const before = this.runs;
+    const { selected } = this;
+    const own = before.find(({ nodes }) => selected !== undefined && nodes.includes(selected));
+    switch (what) {
+      case 'corner':
+        if (!own || !selected) return false;
+        for (const node of new Set([...this.chosen, selected])) {
+          const of = before.find(({ nodes }) => nodes.includes(node));
+          if (of) toggleCorner(of, node);
+        }
+        break;
+      case 'cut':
+        if (!own || !selected) return false;
+        this.runs = before.flatMap((run) => (run === own ? cutAt(run, selected) : [run]));
+        break;
+      case 'close':
+        if (!(own ? [own] : before).map(close).some(Boolean)) return false;
+        break;
+      case 'join': {
+        const ends = nearestEnds(before);
+        if (!ends) return false;
+        this.runs = [...before.filter((run) => run !== ends.a && run !== ends.b), joined(ends.a, ends.b)];
+        break;
+      }
+      case 'straighten':
+        if (!before.map((run) => straighten(run, this.chosen)).some(Boolean)) return false;
+        break;
+      case 'simplify':
+        this.runs = before.map((run) => simplified(run, SIMPLER));
+        if (this.counts().now === before.reduce((sum, { nodes }) => sum + nodes.length, 0)) return false;
+    }
+    if (what !== 'corner' && what !== 'straighten') this.letGo();
+    this.reshaped();
+    return true;
+  }
+
+  private choose(node: Node | undefined): void {
+    this.selected = node;
+    if (!node) {
+      if (!this.adds) this.chosen.clear();
+    } else if (this.adds) {
+      if (this.chosen.has(node)) this.chosen.delete(node);
+      else this.chosen.add(node);
+    } else if (!this.chosen.has(node)) this.chosen = new Set([node]);
+    this.events.chose?.();
+  }
+
+  private letGo(): void {
+    this.selected = undefined;
+    this.chosen.clear();
+    this.events.chose?.();
   }
 
   private reshaped(): void {
@@ -185,7 +281,7 @@ export class DrawEditor {
       }
       case 'edit':
         this.held = this.grabbed(at);
-        this.selected = this.held?.node;
+        this.choose(this.held?.node);
     }
     this.layer.batchDraw();
   }
@@ -227,6 +323,12 @@ export class DrawEditor {
       const { node } = held;
       const [dx, dy] = [at.x - node.x, at.y - node.y];
       if (held.part === 'node') {
+        // What is chosen together moves together.
+        for (const other of this.chosen) {
+          if (other === node) continue;
+          other.x += dx;
+          other.y += dy;
+        }
         node.x = at.x;
         node.y = at.y;
       } else if (held.part === 'in') {
@@ -323,7 +425,8 @@ export class DrawEditor {
         context.stroke(next);
         context.setLineDash([]);
       }
-      for (const node of run.nodes) kiteAt(context, node.x, node.y, node === this.selected ? EMBER : PAPER);
+      for (const node of run.nodes)
+        kiteAt(context, node.x, node.y, node === this.selected || this.chosen.has(node) ? EMBER : PAPER);
     }
     if (this.selected) this.paintHandles(context, this.selected);
     if (this.free.length >= 4) {

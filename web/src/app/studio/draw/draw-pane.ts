@@ -9,6 +9,7 @@ import {
   input,
   type OnDestroy,
   output,
+  signal,
   viewChild,
 } from '@angular/core';
 import { objectFrame } from '@open-kite/core';
@@ -16,7 +17,7 @@ import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { toHoop, toStage, type Camera, type Size } from '../stage/camera';
 import { DrawActs, type DrawTool } from './draw-acts';
-import { DrawEditor, type DrawView } from './draw-editor';
+import { DrawEditor, type DrawView, type PointEdit } from './draw-editor';
 
 /** What to do with each tool, in a few words. */
 const HINTS: Readonly<Record<DrawTool['kind'], string>> = {
@@ -37,6 +38,15 @@ const HINTS: Readonly<Record<DrawTool['kind'], string>> = {
       <span>{{ hint() }}</span>
       <button type="button" class="quiet-button" (click)="acts.leave()">Done</button>
     </p>
+    @if (acts.tool()?.kind === 'edit') {
+      <div class="edits" role="toolbar" aria-label="Points">
+        @for (edit of edits(); track edit.what) {
+          <button type="button" class="quiet-button" [disabled]="!edit.can" (click)="run(edit.what)">
+            {{ edit.label }}
+          </button>
+        }
+      </div>
+    }
   `,
   styles: `
     :host,
@@ -47,6 +57,19 @@ const HINTS: Readonly<Record<DrawTool['kind'], string>> = {
     .surface {
       cursor: crosshair;
       touch-action: none;
+    }
+    .edits {
+      position: absolute;
+      left: 32px;
+      top: 72px;
+      display: flex;
+      flex-wrap: wrap;
+      gap: 2px;
+      max-width: calc(100% - 330px);
+      padding: 3px;
+      border: 1px solid var(--line);
+      border-radius: 10px;
+      background: var(--paper);
     }
     p {
       position: absolute;
@@ -124,6 +147,7 @@ export class DrawPane implements OnDestroy {
           if (id !== undefined) this.acts.reshape(id, paths);
         },
         pointed: (u, v) => void this.acts.takeArea(u, v),
+        chose: () => this.look.update((n) => n + 1),
       });
       const view = this.view();
       if (view) this.editor.update(view);
@@ -132,6 +156,34 @@ export class DrawPane implements OnDestroy {
       const view = this.view();
       if (view) this.editor?.update(view);
     });
+  }
+
+  /** Grows whenever other points are chosen: the editor knows no signals. */
+  private readonly look = signal(0);
+
+  /** What can be done to the points now. */
+  protected readonly edits = computed((): { what: PointEdit; label: string; can: boolean }[] => {
+    this.look();
+    this.acts.edited();
+    const { editor } = this;
+    const chosen = editor?.chosenCount ?? 0;
+    const { now = 0, simpler = 0 } = editor?.counts() ?? {};
+    const gap = editor?.endGap();
+    const paths = this.acts.edited()?.paths ?? [];
+    const mm = gap === undefined ? '' : ` (${(gap / this.camera().scale).toFixed(1)} mm apart)`;
+    return [
+      { what: 'corner', label: 'Corner or smooth', can: chosen > 0 },
+      { what: 'straighten', label: 'Straighten', can: chosen > 1 },
+      { what: 'cut', label: 'Cut open', can: chosen === 1 },
+      { what: 'close', label: 'Close', can: paths.some(({ closed }) => !closed) },
+      { what: 'join', label: `Join ends${mm}`, can: gap !== undefined },
+      { what: 'simplify', label: simpler < now ? `Simplify: ${now} to ${simpler}` : 'Simplify', can: simpler < now },
+    ];
+  });
+
+  protected run(what: PointEdit): void {
+    this.editor?.edit(what);
+    this.look.update((n) => n + 1);
   }
 
   ngOnDestroy(): void {

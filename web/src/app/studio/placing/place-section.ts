@@ -25,6 +25,7 @@ import { NumberField } from '../../shared/number-field';
 import { Preferences } from '../../shared/preferences';
 import { CopyActs, type Alike } from './copy-acts';
 import { middleOf } from './gesture';
+import { ShapeActs } from './shape-acts';
 import { PlaceActs, type Side } from './place-acts';
 
 interface Act {
@@ -132,6 +133,14 @@ interface Act {
               <button mat-menu-item type="button" (click)="copies.chooseAlike(item.what)">{{ item.label }}</button>
             }
           </mat-menu>
+          @if (shapes.can()) {
+            <button type="button" class="link" [matMenuTriggerFor]="sums">Make one of them</button>
+            <mat-menu #sums="matMenu">
+              <button mat-menu-item type="button" (click)="shapes.make('combine')">Combine</button>
+              <button mat-menu-item type="button" (click)="shapes.make('subtract')">Subtract what lies above</button>
+              <button mat-menu-item type="button" (click)="shapes.make('cut')">Cut to what lies below</button>
+            </mat-menu>
+          }
           @if (place.things().objects.length > 0) {
             <button type="button" class="link" (click)="copies.step(1)">Higher</button>
             <button type="button" class="link" (click)="copies.step(-1)">Lower</button>
@@ -192,6 +201,7 @@ interface Act {
 export class PlaceSection {
   protected readonly place = inject(PlaceActs);
   protected readonly copies = inject(CopyActs);
+  protected readonly shapes = inject(ShapeActs);
   protected readonly preferences = inject(Preferences);
   protected readonly locked = signal(true);
   protected readonly most = LIMITS.widthMm[1];

@@ -1,0 +1,99 @@
+import { inject, Injectable } from '@angular/core';
+import {
+  common,
+  curvePath,
+  fitRing,
+  newShape,
+  ringsOf,
+  rounded,
+  subtract,
+  unite,
+  type Piece,
+  type PieceDecision,
+  type Points,
+  type ShapeObject,
+} from '@open-kite/core';
+import { Conversion } from '../../convert/conversion';
+import type { Draft } from '../../project/history';
+import { ProjectStore } from '../../project/project-store';
+import { removeObjects } from '../objects/object-acts';
+import { PieceActs } from '../pieces/piece-acts';
+import { StudioState } from '../studio-state';
+import { PlaceActs } from './place-acts';
+
+/** What two or more shapes make together. */
+export type ShapeSum = 'combine' | 'subtract' | 'cut';
+
+const LABELS: Readonly<Record<ShapeSum, string>> = {
+  combine: 'combined shapes',
+  subtract: 'subtracted shapes',
+  cut: 'cut to what lies below',
+};
+
+/** Makes new shapes of chosen ones: put together, the upper ones taken away, or what they share. */
+@Injectable()
+export class ShapeActs {
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  private readonly state = inject(StudioState);
+  private readonly pieces = inject(PieceActs);
+  private readonly place = inject(PlaceActs);
+
+  /** Whether what is chosen can be reckoned with: two pieces or more. */
+  can(): boolean {
+    return this.state.selected().size > 1;
+  }
+
+  make(sum: ShapeSum): void {
+    const design = this.conversion.design();
+    const all = design?.pieces ?? [];
+    const chosen = [...this.state.selected()].flatMap((i) => all.at(i) ?? []).sort((a, b) => a.layer - b.layer);
+    const [lowest, ...upper] = chosen;
+    if (!design || !lowest || upper.length === 0) return;
+    const rings = this.rings(sum, lowest, upper);
+    if (rings.length === 0) {
+      this.place.say(sum === 'cut' ? 'They have nothing in common.' : 'Nothing is left of it.');
+      return;
+    }
+    const thread = design.threads[lowest.thread];
+    const paint = this.pieces.choiceOf(lowest.thread) ?? { hex: thread.hex };
+    const paths = rings.map((ring) => rounded(curvePath(fitRing(ring), true, (x, y) => ({ u: x, v: y }))));
+    const made: ShapeObject = {
+      ...newShape(this.freshId(), null, paths, 'like' in paint ? { hex: thread.hex } : paint),
+      as: lowest.chosen ? lowest.kind : 'auto',
+    };
+    const objects = this.store.recipe()?.objects ?? [];
+    // Upper shapes that were only subtracted stay; everything else becomes the new shape.
+    const used = sum === 'subtract' ? [lowest] : chosen;
+    const isShape = ({ object }: Piece): boolean => objects.some(({ id, kind }) => id === object && kind !== 'picture');
+    const gone = used.filter(isShape).map(({ object }) => object);
+    const bare = used
+      .filter((piece) => !isShape(piece))
+      .map((piece): PieceDecision => ({ kind: 'bare', at: this.pieces.refOf(piece) }));
+    this.store.changeWhole(LABELS[sum], (recipe) => {
+      const at = recipe.objects.findLastIndex(({ id }) => used.some(({ object }) => object === id));
+      recipe.objects.splice(at + 1, 0, made as Draft<ShapeObject>);
+      recipe.decisions.push(...(bare as typeof recipe.decisions));
+      removeObjects(recipe, gone);
+    });
+    this.state.chooseLater([made.id]);
+  }
+
+  private rings(sum: ShapeSum, lowest: Piece, upper: readonly Piece[]): Points[] {
+    return upper.reduce<Points[]>((rings, piece) => {
+      const other = ringsOf(piece);
+      return sum === 'combine'
+        ? unite(rings, other)
+        : sum === 'subtract'
+          ? subtract(rings, other)
+          : common(rings, other);
+    }, ringsOf(lowest));
+  }
+
+  private freshId(): string {
+    const taken = new Set(this.store.recipe()?.objects.map(({ id }) => id));
+    let n = 1;
+    while (taken.has(`d${n}`)) n++;
+    return `d${n}`;
+  }
+}

@@ -1,6 +1,7 @@
 import { IDENTITY } from '../artwork/matrix.js';
 import { curvePath, type DrawnPath } from '../pieces/drawn.js';
 import type { Piece } from '../pieces/piece.js';
+import { LIMITS } from '../settings/limits.js';
 import type { ThreadChoice } from '../pieces/piece-ref.js';
 import type { ShapeObject } from './design-object.js';
 
@@ -44,7 +45,8 @@ export function shapeOfPiece(
   const paths = curves.map((curve) => rounded(curvePath(curve, !isLine, toFrame)));
   return {
     ...newShape(id, on, paths, paint),
-    widthMm: Math.max(0.2, Number(piece.widthMm.toFixed(2))),
+    // Only lines have a width; what is wider than any line is none.
+    widthMm: Math.min(LIMITS.lineWidthMm[1], Math.max(0.2, Number(piece.widthMm.toFixed(2)))),
     as: piece.chosen || isLine ? piece.kind : 'auto',
     passes: piece.passes,
   };

@@ -28,7 +28,11 @@ describe('Shelf', () => {
     return fixture.nativeElement as HTMLElement;
   };
   const settle = async (): Promise<void> => {
-    for (let i = 0; i < 4; i++) await fixture.whenStable();
+    // Files are read before anything is asked of the server: that takes a turn of its own.
+    for (let i = 0; i < 4; i++) {
+      await new Promise((resolve) => setTimeout(resolve, 5));
+      await fixture.whenStable();
+    }
   };
   const page = (): HTMLElement => fixture.nativeElement as HTMLElement;
 

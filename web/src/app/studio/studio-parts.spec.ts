@@ -1,10 +1,11 @@
 import { type Type } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import type { Design } from '@open-kite/core';
+import { FORMATS, type Design } from '@open-kite/core';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../test/rig';
 import { Preferences } from '../shared/preferences';
 import { Line } from './line/line';
 import { Reel } from './reel/reel';
+import { SewSheet } from './sew/sew-sheet';
 import { Sheet } from './sheet/sheet';
 import { StudioState } from './studio-state';
 
@@ -162,10 +163,9 @@ describe('the studio', () => {
   describe('Sheet', () => {
     const open = async (
       knot: 'picture' | 'colours' | 'pieces' | 'stitches' | 'tidy' | 'sew',
-      take = (): void => undefined,
     ): Promise<ComponentFixture<Sheet>> => {
       state.knot.set(knot);
-      return show(Sheet, { take });
+      return show(Sheet);
     };
     const slider = (fixture: ComponentFixture<unknown>, label: string): HTMLInputElement =>
       all(fixture, 'kite-slider-field')
@@ -235,13 +235,37 @@ describe('the studio', () => {
       expect(host.scrollTop).toBe(0);
     });
 
-    it('shows what the machine gets, and takes it away', async () => {
-      const take = jasmine.createSpy('take');
-      const fixture = await open('sew', take);
+    it('shows what the machine gets, and every way to take it away', async () => {
+      const fixture = await open('sew');
       const text = (fixture.nativeElement as HTMLElement).innerText;
       for (const word of ['Sewn size', 'Several needles', 'Longest stitch', ' m']) expect(text).toContain(word);
-      all(fixture, '.takes button').forEach((b) => b.click());
-      expect(take.calls.allArgs()).toEqual([['csv'], ['svg'], ['png'], ['json']]);
+      const made = spyOn(URL, 'createObjectURL').and.returnValue('blob:kite');
+      const buttons = all(fixture, '.formats button');
+      expect(buttons.map((b) => b.querySelector('.ending')?.textContent?.trim())).toEqual(
+        FORMATS.filter(({ fits }) => !fits).map(({ ending }) => `.${ending}`),
+      );
+      buttons[1].click();
+      await fixture.whenStable();
+      await new Promise((resolve) => setTimeout(resolve));
+      expect(conversion.exportAs).toHaveBeenCalledOnceWith('csv', 'Kite', store.recipe());
+      expect(made).toHaveBeenCalledTimes(1);
+    });
+
+    it('puts a hoop of the list or one of its own around the design, and takes it away', async () => {
+      await open('sew');
+      const sheet = TestBed.createComponent(SewSheet).componentInstance as unknown as {
+        chooseHoop(id: string): void;
+        turnHoop(): void;
+        changeHoop(change: object): void;
+      };
+      sheet.chooseHoop('130x180');
+      expect(store.recipe().hoop).toEqual({ widthMm: 130, heightMm: 180, round: false });
+      sheet.turnHoop();
+      expect(store.recipe().hoop).toEqual({ widthMm: 180, heightMm: 130, round: false });
+      sheet.changeHoop({ round: true });
+      expect(store.recipe().hoop?.round).toBe(true);
+      sheet.chooseHoop('none');
+      expect(store.recipe().hoop).toBeUndefined();
     });
 
     it('shows inches everywhere when inches are wanted', async () => {

@@ -20,35 +20,24 @@ import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from '../api/api';
 import { Conversion } from '../convert/conversion';
 import { FORMATS } from '@open-kite/core';
+import { STUDIO_ACTS } from './studio-acts';
 import { ProjectStore, STUCK, type SaveState } from '../project/project-store';
 import { LeaveDialog } from './leave-dialog';
 import { saveFile } from '../shared/save-file';
-import { ColourActs } from './colours/colour-acts';
 import { Line } from './line/line';
 import { DrawActs } from './draw/draw-acts';
-import { GradientActs } from './stitches/gradient-acts';
 import { GRID_KEYS, GridActs } from './grid/grid-acts';
-import { LetterActs } from './letters/letter-acts';
-import { LitPicture } from './lit-picture';
-import { ObjectActs } from './objects/object-acts';
 import { CopyActs } from './placing/copy-acts';
-import { MoreActs } from './objects/more-acts';
 import { NeedleActs } from './needle/needle-acts';
-import { ShapeActs } from './placing/shape-acts';
 import { PlaceActs } from './placing/place-acts';
-import { OpenPicture } from './open-picture';
 import { MaskPane } from './picture/mask-pane';
-import { PictureTools } from './picture/picture-tools';
-import { PieceActs } from './pieces/piece-acts';
 import { Reel } from './reel/reel';
-import { RenderingActs } from './rendering/rendering-acts';
 import { Sheet } from './sheet/sheet';
 import { Shortcuts } from './shortcuts';
 import { Stage } from './stage/stage';
 import { TidyActs } from './tidy/tidy-acts';
 import { KNOTS, StudioState } from './studio-state';
 import { Tray } from './tray/tray';
-import { TryOutRunner } from './tryouts/try-out-runner';
 import { TryOuts } from './tryouts/try-outs';
 
 /** Long enough that a preview is not drawn between two moves of a slider: it keeps the worker busy. */
@@ -94,29 +83,7 @@ const SAID: Readonly<Record<SaveState, string>> = {
   templateUrl: './studio.html',
   styleUrl: './studio.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  providers: [
-    ColourActs,
-    Conversion,
-    CopyActs,
-    DrawActs,
-    GridActs,
-    GradientActs,
-    LetterActs,
-    LitPicture,
-    MoreActs,
-    NeedleActs,
-    ObjectActs,
-    OpenPicture,
-    PictureTools,
-    PieceActs,
-    PlaceActs,
-    ProjectStore,
-    RenderingActs,
-    ShapeActs,
-    StudioState,
-    TidyActs,
-    TryOutRunner,
-  ],
+  providers: [Conversion, ProjectStore, ...STUDIO_ACTS],
   host: {
     '(document:keydown)': 'keyed($event)',
     '(window:beforeunload)': 'leaving($event)',

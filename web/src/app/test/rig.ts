@@ -1,5 +1,6 @@
 import { computed, type EnvironmentProviders, type Provider, signal } from '@angular/core';
 import {
+  ALPHABETS,
   convert,
   createRaster,
   defaultRecipe,
@@ -19,23 +20,11 @@ import { of } from 'rxjs';
 import type { CupboardChart } from '@open-kite/contract';
 import { Api } from '../api/api';
 import { measureDesign } from '../convert/design-measures';
+import { STUDIO_ACTS } from '../studio/studio-acts';
 import { Conversion, type ConversionState } from '../convert/conversion';
 import { draftView } from '../project/draft-view';
 import { change, type Draft, type Timeline } from '../project/history';
 import { ProjectStore } from '../project/project-store';
-import { ColourActs } from '../studio/colours/colour-acts';
-import { DrawActs } from '../studio/draw/draw-acts';
-import { GridActs } from '../studio/grid/grid-acts';
-import { LitPicture } from '../studio/lit-picture';
-import { ObjectActs } from '../studio/objects/object-acts';
-import { OpenPicture } from '../studio/open-picture';
-import { PictureTools } from '../studio/picture/picture-tools';
-import { PieceActs } from '../studio/pieces/piece-acts';
-import { RenderingActs } from '../studio/rendering/rendering-acts';
-import { GradientActs } from '../studio/stitches/gradient-acts';
-import { TryOutRunner } from '../studio/tryouts/try-out-runner';
-import { StudioState } from '../studio/studio-state';
-import { TidyActs } from '../studio/tidy/tidy-acts';
 
 /** A small picture: two blocks and a thin line on white, 160 x 120 pixels. */
 function picture(): ReturnType<typeof createRaster> {
@@ -107,6 +96,8 @@ export function fakeConversion(first?: Design) {
     convert: jasmine.createSpy('convert'),
     showPicture: jasmine.createSpy('showPicture'),
     keepDesign: jasmine.createSpy('keepDesign'),
+    exportAs: jasmine.createSpy('exportAs').and.resolveTo(new Uint8Array([1, 2, 3])),
+    listAt: jasmine.createSpy('listAt'),
   };
 }
 
@@ -128,6 +119,7 @@ export function fakeStore() {
     object,
     view: computed(() => viewOf(recipe(), object())),
     openPicture: signal<string | undefined>(undefined),
+    name: signal('Kite'),
     picture: signal(info),
     pictures: signal({ 'picture-1': info }),
     undo: jasmine.createSpy('undo'),
@@ -171,6 +163,8 @@ export function fakeApi() {
   };
   let stash: StashEntry[] = [{ chart: 'saltline', code: 'SL-1', spools: 2, lowAt: 2 }];
   return {
+    fonts: () => of(ALPHABETS.map(({ id, name, hint, leastMm }) => ({ id, name, hint, leastMm, kind: 'strokes' }))),
+    glyphs: () => of({ glyphs: {}, kerning: {}, leastMm: 8 }),
     charts: () => of([shipped, own]),
     stash: () => of(stash),
     setStash: (entries: readonly StashEntry[]) => of((stash = [...entries])),
@@ -188,22 +182,10 @@ export function studioProviders(
   store = fakeStore(),
 ): (Provider | EnvironmentProviders)[] {
   return [
-    StudioState,
     { provide: Conversion, useValue: conversion },
     { provide: ProjectStore, useValue: store },
     { provide: Api, useValue: fakeApi() },
     provideRouter([]),
-    ColourActs,
-    LitPicture,
-    ObjectActs,
-    OpenPicture,
-    DrawActs,
-    GridActs,
-    GradientActs,
-    PictureTools,
-    PieceActs,
-    RenderingActs,
-    TidyActs,
-    TryOutRunner,
+    ...STUDIO_ACTS,
   ];
 }

@@ -194,8 +194,9 @@ export class LettersSection {
   protected readonly advice = computed(() => {
     const own = this.acts.chosen();
     const font = this.acts.fonts().find(({ id }) => id === own?.font);
-    if (!own || !font) return '';
+    if (!own) return '';
     if (own.heightMm < SATIN_FROM_MM) return 'Under 4 mm satin closes up: it is sewn as a bean stitch.';
+    if (!font) return '';
     if (own.heightMm < font.leastMm) return `This font is made for ${font.leastMm} mm and more: strokes get too thin.`;
     return '';
   });

@@ -29,7 +29,9 @@ export type Side = 'left' | 'middle' | 'right' | 'top' | 'centre' | 'bottom';
 /** One of the chosen things by itself, and what it covers on the cloth. */
 interface Thing {
   readonly things: ChosenThings;
+  /** Read from the recipe it is where it lies now; from the stitches, where it lay when they were made. */
   readonly box: Bounds;
+  readonly isNow: boolean;
 }
 
 const NOTHING: ChosenThings = { objects: [], pieces: [] };
@@ -63,15 +65,18 @@ export class PlaceActs {
 
   /** What the chosen things cover on the cloth, in mm, as the recipe has them now. */
   readonly box = computed((): Bounds | undefined => {
-    const boxes = this.list().map(({ box }) => box);
-    if (boxes.length === 0) return undefined;
-    const by = this.pending();
-    const points = boxes.flatMap(({ left, top, right, bottom }) => [
-      ...mapPoint(by, left, top),
-      ...mapPoint(by, right, top),
-      ...mapPoint(by, right, bottom),
-      ...mapPoint(by, left, bottom),
-    ]);
+    const list = this.list();
+    if (list.length === 0) return undefined;
+    const pending = this.pending();
+    const points = list.flatMap(({ box: { left, top, right, bottom }, isNow }) => {
+      const by = isNow ? IDENTITY : pending;
+      return [
+        ...mapPoint(by, left, top),
+        ...mapPoint(by, right, top),
+        ...mapPoint(by, right, bottom),
+        ...mapPoint(by, left, bottom),
+      ];
+    });
     return boundsOf([points]);
   });
 
@@ -219,7 +224,8 @@ function thingsOf(
     const own = design.pieces.filter((piece) => piece.object === object.id).map(({ bounds }) => bounds);
     const edge = object.kind === 'picture' || own.length === 0 ? edgeOf(objects, object.id) : undefined;
     const box = edge && edge.length > 0 ? boundsOf(edge) : unionOf(own);
-    if (box) out.push({ things: { objects: [object.id], pieces: [] }, box });
+    const isNow = edge !== undefined && edge.length > 0;
+    if (box) out.push({ things: { objects: [object.id], pieces: [] }, box, isNow });
   };
   for (const object of objects) if (wholes.has(object.id)) whole(object);
   for (const index of selected) {
@@ -228,7 +234,7 @@ function thingsOf(
     if (!piece || !owner) continue;
     if (owner.kind !== 'picture') whole(owner);
     else if (!seen.has(owner.id) && !owner.locked && kindOf(owner).placed) {
-      out.push({ things: { ...NOTHING, pieces: [refIn(design, piece, objects)] }, box: piece.bounds });
+      out.push({ things: { ...NOTHING, pieces: [refIn(design, piece, objects)] }, box: piece.bounds, isNow: false });
     }
   }
   return out;

@@ -1,0 +1,89 @@
+import { TestBed } from '@angular/core/testing';
+import { newLetters, type Design, type LettersObject } from '@open-kite/core';
+import { of, throwError } from 'rxjs';
+import { Api } from '../../api/api';
+import type { Draft } from '../../project/history';
+import { fakeApi, fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { StudioState } from '../studio-state';
+import { LetterActs } from './letter-acts';
+import { LettersSection } from './letters-section';
+
+const FONT = { glyphs: { A: { d: 'M0 0L50 100L100 0Z', advance: 104 } }, kerning: {}, leastMm: 8 };
+
+describe('letters', () => {
+  let design: Design;
+  let store: ReturnType<typeof fakeStore>;
+  let state: StudioState;
+  let acts: LetterActs;
+  let api: ReturnType<typeof fakeApi>;
+
+  beforeAll(async () => (design = await smallDesign()));
+  beforeEach(() => {
+    store = fakeStore();
+    api = fakeApi();
+    TestBed.configureTestingModule({
+      providers: [...studioProviders(fakeConversion(design), store), { provide: Api, useValue: api }],
+    });
+    state = TestBed.inject(StudioState);
+    acts = TestBed.inject(LetterActs);
+  });
+
+  const own = (): LettersObject | undefined => {
+    const found = store.recipe().objects.find(({ kind }) => kind === 'letters');
+    return found?.kind === 'letters' ? found : undefined;
+  };
+  const put = (): void => {
+    const letters = newLetters('letters-1', { text: 'Bay' }, { hex: '#204060' });
+    store.changeWhole('test', ({ objects }) => void objects.push(letters as Draft<LettersObject>));
+    state.chooseWhole('letters-1');
+  };
+
+  it('are put below the design, chosen, and typed at once', () => {
+    acts.add();
+    expect(own()?.place.f).toBeGreaterThan(10);
+    expect(acts.typing()).toBe(true);
+    expect(state.wholes()).toEqual(new Set([own()?.id]));
+  });
+
+  it('say what is typed, character by character', async () => {
+    put();
+    await acts.type('Kite');
+    expect(own()?.text).toBe('Kite');
+    await acts.type('Kite漢');
+    expect(acts.missing()).toEqual(['漢']);
+  });
+
+  it('take the outlines a font needs, and ask for no more than that', async () => {
+    put();
+    const glyphs = spyOn(api, 'glyphs').and.returnValue(of(FONT));
+    await acts.type('A');
+    await acts.setFont('rubik');
+    expect(own()?.font).toBe('rubik');
+    expect(own()?.outlines).toEqual(FONT);
+    await acts.type('AA');
+    expect(glyphs).toHaveBeenCalledTimes(1);
+    await acts.setFont('round-sans');
+    expect(own()?.outlines).toBeNull();
+  });
+
+  it('keep their font where another cannot be read, and say so', async () => {
+    put();
+    spyOn(api, 'glyphs').and.returnValue(throwError(() => new Error('the server cannot be reached')));
+    await acts.setFont('rubik');
+    expect(own()?.font).toBe('round-sans');
+  });
+
+  it('have their settings in the Sheet, with advice for small ones', async () => {
+    put();
+    const fixture = TestBed.createComponent(LettersSection);
+    await fixture.whenStable();
+    const page = fixture.nativeElement as HTMLElement;
+    expect(page.querySelector('textarea')?.value).toBe('Bay');
+    acts.change('height of letters', (letters) => (letters.heightMm = 3));
+    await fixture.whenStable();
+    expect(page.innerText).toContain('sewn as a bean stitch');
+    acts.change('height of letters', (letters) => (letters.heightMm = 4.5));
+    await fixture.whenStable();
+    expect(page.innerText).toContain('made for 5 mm');
+  });
+});

@@ -1,0 +1,173 @@
+import { TestBed } from '@angular/core/testing';
+import { mapPoint, newShape, type Design, type Matrix, type ShapeObject } from '@open-kite/core';
+import type { Draft } from '../../project/history';
+import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { StudioState } from '../studio-state';
+import { CopyActs } from './copy-acts';
+import { cornersOf, middleOf, mirrored, pulled, turned } from './gesture';
+import { PlaceActs } from './place-acts';
+import { ShapeActs } from './shape-acts';
+
+const BOX = { left: 0, top: 0, right: 20, bottom: 10 };
+const at = (m: Matrix, x: number, y: number): number[] => mapPoint(m, x, y).map((v) => Number(v.toFixed(6)) + 0);
+
+describe('gestures', () => {
+  it('move, along one direction with Shift', () => {
+    const from = { x: 5, y: 5 };
+    expect(at(pulled('inside', BOX, from, { x: 8, y: 6 }, false, false), 0, 0)).toEqual([3, 1]);
+    expect(at(pulled('inside', BOX, from, { x: 8, y: 6 }, true, false), 0, 0)).toEqual([3, 0]);
+  });
+
+  it('scale from a corner, the opposite one staying', () => {
+    const { se } = cornersOf(BOX);
+    const both = pulled('se', BOX, se, { x: 40, y: 20 }, false, false);
+    expect(at(both, 0, 0)).toEqual([0, 0]);
+    expect(at(both, 20, 10)).toEqual([40, 20]);
+    const loose = pulled('se', BOX, se, { x: 40, y: 10 }, false, true);
+    expect(at(loose, 20, 10)).toEqual([40, 10]);
+    // Nothing is turned inside out, however far the corner is pulled.
+    expect(at(pulled('se', BOX, se, { x: -90, y: -90 }, false, false), 20, 10)[0]).toBeGreaterThan(0);
+  });
+
+  it('turn around the middle, by steps with Shift', () => {
+    const by = pulled('turn', BOX, { x: 10, y: -9 }, { x: 24, y: 5 }, false, false);
+    expect(at(by, 10, -9)).toEqual([24, 5]);
+    const steps = pulled('turn', BOX, { x: 10, y: -9 }, { x: 23.6, y: 3 }, true, false);
+    expect(Math.round((Math.atan2(steps.b, steps.a) * 180) / Math.PI) % 15).toBe(0);
+    expect(turned({ x: 0, y: 0 }, 90)).toEqual({ a: 0, b: 1, c: -1, d: 0, e: 0, f: 0 });
+    expect(at(mirrored(middleOf(BOX), 'x'), 0, 3)).toEqual([20, 3]);
+  });
+});
+
+describe('what is chosen', () => {
+  let design: Design;
+  let store: ReturnType<typeof fakeStore>;
+  let state: StudioState;
+  let place: PlaceActs;
+  let copies: CopyActs;
+
+  beforeAll(async () => (design = await smallDesign()));
+  beforeEach(() => {
+    localStorage.clear();
+    store = fakeStore();
+    TestBed.configureTestingModule({ providers: studioProviders(fakeConversion(design), store) });
+    state = TestBed.inject(StudioState);
+    place = TestBed.inject(PlaceActs);
+    copies = TestBed.inject(CopyActs);
+  });
+
+  const placed = () => store.recipe().decisions.filter(({ kind }) => kind === 'place');
+  const shape = (id: string): ShapeObject => newShape(id, null, [], { hex: '#204060' });
+  const chooseShapes = (...objects: string[]): void => {
+    Object.defineProperty(place, 'things', { value: () => ({ objects, pieces: [] }) });
+  };
+  const addShapes = (...ids: string[]): void =>
+    store.changeWhole('test', ({ objects }) => void objects.push(...(ids.map(shape) as Draft<ShapeObject>[])));
+
+  it('is moved as one decision for each found piece, however often', () => {
+    state.selectAll([0, 1]);
+    expect(place.count()).toBe(2);
+    place.nudge(1, 0);
+    place.nudge(0, 2);
+    expect(placed().length).toBe(2);
+    const [first] = store.line().entries.slice(-1);
+    expect(first.label).toBe('moved');
+  });
+
+  it('is a whole picture where that is chosen, which moves itself', () => {
+    state.chooseWhole('picture-1');
+    const before = place.box();
+    place.nudge(5, -3);
+    const [object] = store.recipe().objects;
+    expect(object.kind === 'picture' && [object.picture.xMm, object.picture.yMm]).toEqual([5, -3]);
+    expect(place.box()?.left).toBeCloseTo((before?.left ?? 0) + 5, 3);
+    expect(placed().length).toBe(0);
+  });
+
+  it('takes typed places, sizes and turns, and refuses what cannot be sewn', () => {
+    state.chooseWhole('picture-1');
+    place.moveTo('x', 12);
+    place.resize('width', 50, true);
+    place.turn(90);
+    const [object] = store.recipe().objects;
+    if (object.kind !== 'picture') throw new Error('no picture');
+    expect(object.picture.widthMm).toBeCloseTo(50, 1);
+    expect(object.picture.turn).toBe(90);
+    expect(middleOf(place.box() ?? BOX).x).toBeCloseTo(12, 1);
+    const say = spyOn(place, 'say');
+    place.resize('width', 5000, true);
+    expect(say).toHaveBeenCalledTimes(1);
+  });
+
+  it('is lined up and spread as one step of undo', () => {
+    state.selectAll([0, 1, 2]);
+    const before = store.line().entries.length;
+    place.align('left');
+    place.spread('y');
+    expect(store.line().entries.length).toBe(before + 2);
+    expect(placed().length).toBeGreaterThan(0);
+  });
+
+  it('becomes shapes of its own when it is duplicated, beside where it lies', () => {
+    state.selectAll([0]);
+    copies.duplicate();
+    const made = store.recipe().objects.at(-1);
+    expect(made?.kind).toBe('shape');
+    expect(made?.kind === 'shape' && made.place.e).toBe(5);
+    expect(made?.kind === 'shape' && 'hex' in made.paint).toBe(true);
+  });
+
+  it('is copied into another project, and nothing that is damaged is', () => {
+    state.selectAll([0]);
+    expect(copies.copy()).toBe(true);
+    const count = store.recipe().objects.length;
+    copies.paste();
+    expect(store.recipe().objects.length).toBe(count + 1);
+    localStorage.setItem(
+      'open-kite copied',
+      '{"kind":"open-kite copied","objects":[{"kind":"bomb"}],"decisions":[],"pictures":{}}',
+    );
+    copies.paste();
+    expect(store.recipe().objects.length).toBe(count + 1);
+  });
+
+  it('is grouped only where there are two objects', () => {
+    addShapes('d1', 'd2');
+    const say = spyOn(place, 'say');
+    state.selectAll([0, 1]);
+    copies.group();
+    expect(say).toHaveBeenCalledTimes(1);
+    chooseShapes('d1', 'd2');
+    copies.group();
+    expect(store.recipe().objects.map(({ group }) => group)).toEqual([undefined, 'group-1', 'group-1']);
+    expect(copies.isGrouped()).toBe(true);
+    copies.ungroup();
+    expect(copies.isGrouped()).toBe(false);
+  });
+
+  it('goes up and down the stack together', () => {
+    addShapes('d1', 'd2', 'd3');
+    chooseShapes('d1', 'd2');
+    copies.step(1);
+    expect(store.recipe().objects.map(({ id }) => id)).toEqual(['picture-1', 'd3', 'd1', 'd2']);
+    copies.step(-1);
+    expect(store.recipe().objects.map(({ id }) => id)).toEqual(['picture-1', 'd1', 'd2', 'd3']);
+  });
+
+  it('chooses what is alike', () => {
+    state.selectAll([0]);
+    copies.chooseAlike('thread');
+    const thread = design.pieces[0].thread;
+    for (const i of state.selected()) expect(design.pieces[i].thread).toBe(thread);
+    expect(state.selected().size).toBe(design.pieces.filter((piece) => piece.thread === thread).length);
+  });
+
+  it('becomes one shape of several, the pieces it was made of staying bare', () => {
+    const shapes = TestBed.inject(ShapeActs);
+    state.selectAll([0, 1]);
+    expect(shapes.can()).toBe(true);
+    shapes.make('combine');
+    expect(store.recipe().objects.at(-1)?.kind).toBe('shape');
+    expect(store.recipe().decisions.filter(({ kind }) => kind === 'bare').length).toBe(2);
+  });
+});

@@ -167,7 +167,7 @@ export default tseslint.config(
   only('contract', ['@open-kite/core']),
   only('server', ['@open-kite/core', '@open-kite/core/testing', '@open-kite/contract']),
   only('demo', ['@open-kite/core', '@open-kite/server']),
-  only('cli', ['@open-kite/core', '@open-kite/server', '@open-kite/demo']),
+  only('cli', ['@open-kite/contract', '@open-kite/core', '@open-kite/server', '@open-kite/demo']),
   only('web', ['@open-kite/core', '@open-kite/contract']),
   {
     files: ['web/src/**/*.ts'],

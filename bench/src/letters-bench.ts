@@ -103,7 +103,7 @@ function beyondBy(rings: readonly Points[], x: number, y: number): number {
 
 const mean = (list: readonly number[]): number => list.reduce((sum, v) => sum + v, 0) / Math.max(1, list.length);
 const most = (list: readonly Letter[], of: (letter: Letter) => number): Letter =>
-  list.reduce((worst, letter) => (of(letter) > of(worst) ? letter : worst), list[0] as Letter);
+  list.reduce((worst, letter) => (of(letter) > of(worst) ? letter : worst), list[0]);
 
 /** Prints what letters of every font are worth at some heights. */
 export async function lettersBench(only = ''): Promise<void> {

@@ -20,7 +20,7 @@ export type BatchOutcome =
   { readonly figures: Omit<Report, 'seconds'>; readonly notes: readonly string[] } | { readonly error: string };
 
 /** Converts one picture and writes its archive. What is wrong with the picture comes back as a sentence. */
-export default async function batchOne({ file, to, flags, made }: BatchTask): Promise<BatchOutcome> {
+export async function batchOne({ file, to, flags, made }: BatchTask): Promise<BatchOutcome> {
   const notes: string[] = [];
   try {
     const { design, recipe, decoded } = await convertFile(file, flags, (note) => notes.push(note));

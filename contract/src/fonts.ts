@@ -32,9 +32,7 @@ export const glyphRequestSchema = object({
 export const fontsSchema = array(fontInfoSchema.required()).required() as unknown as Schema<FontInfo[]>;
 
 const byName = (entry: Schema) =>
-  lazy((value: unknown) =>
-    object(Object.fromEntries(Object.keys((value ?? {}) as object).map((name) => [name, entry]))),
-  );
+  lazy((value: unknown) => object(Object.fromEntries(Object.keys(value ?? {}).map((name) => [name, entry]))));
 
 /** Outlines of the letters of a text. */
 export const fontOutlinesSchema = object({

@@ -179,7 +179,8 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
       firstPiece,
     ),
     lists: lists.map(({ object }) => object.id),
-    carried: lists.length === 1 && found.pieces.length === 0 && works.length === 0 ? lists[0].sewing.carried : undefined,
+    carried:
+      lists.length === 1 && found.pieces.length === 0 && works.length === 0 ? lists[0].sewing.carried : undefined,
     pieces: dressed.pieces,
     barePieces: found.bare,
     lostPieceDecisions: dressed.lost.filter((i) => !isDormant(recipe, works, i)),

@@ -47,6 +47,7 @@ export async function batchCommand(folder: string, flags: BatchFlags): Promise<v
   const threads = Math.max(1, Math.min(jobs, own.length));
   const pool = new Piscina<BatchTask, BatchOutcome>({
     filename: WORKER,
+    name: 'batchOne',
     minThreads: threads,
     maxThreads: threads,
     // Results are written as they come: a run that is ended loses no more than what is under way.

@@ -17,7 +17,8 @@ export function pictureOf(recipe: Recipe, id?: string): PictureObject | undefine
 const NO_PICTURE: PictureObject = { ...firstPicture('', 100, 100), source: FIRST_PICTURE };
 
 /** The recipe as a picture sees it; as one that is not there would, where there is none. */
-export const viewOfDesign = (recipe: Recipe, id?: string): PictureView => viewOf(recipe, pictureOf(recipe, id) ?? NO_PICTURE);
+export const viewOfDesign = (recipe: Recipe, id?: string): PictureView =>
+  viewOf(recipe, pictureOf(recipe, id) ?? NO_PICTURE);
 
 /** The recipe as a picture sees it. */
 export function viewOf(recipe: Recipe, picture: PictureObject): PictureView {

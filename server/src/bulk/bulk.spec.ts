@@ -23,7 +23,7 @@ describe('a bulk run', () => {
     const answer = await fetch(`${server.address}/api${path}`, {
       method,
       headers: body === undefined ? {} : { 'content-type': raw ? 'application/octet-stream' : 'application/json' },
-      body: body === undefined ? undefined : raw ? (body as unknown as string) : JSON.stringify(body),
+      body: body === undefined ? undefined : raw ? body : JSON.stringify(body),
     });
     const text = await answer.text();
     return { status: answer.status, run: (text === '' ? {} : JSON.parse(text)) as BulkRun };

@@ -52,6 +52,9 @@ const numbersByName = (name: string, most: number, least: number, largest: numbe
     },
   );
 
+/** Sewn in the kind that its size asks for. */
+const BY_SIZE = 'auto';
+
 const schema = object({
   kind: string().required(),
   ...baseFields,
@@ -91,7 +94,7 @@ const schema = object({
   slant: limited('slant'),
   kerning: flag(),
   pairs: numbersByName('pairs', MOST_CHARACTERS, -50, 50).required(),
-  as: oneOf('stitch kind', ['auto', ...STITCH_KINDS.map(({ id }) => id)]),
+  as: oneOf('stitch kind', [BY_SIZE, ...STITCH_KINDS.map(({ id }) => id)]),
   paint: threadChoice(),
 })
   .noUnknown('letters have settings that are not known: ${unknown}')

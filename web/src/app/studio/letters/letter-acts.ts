@@ -126,7 +126,7 @@ export class LetterActs {
       letters.text = text;
       letters.font = font;
       if (JSON.stringify(letters.outlines) !== JSON.stringify(outlines)) {
-        letters.outlines = outlines as Draft<FontOutlines> | null;
+        letters.outlines = outlines;
       }
     });
   }

@@ -112,6 +112,6 @@ export class OutlineSettings {
 
   protected setLayout(change: object): void {
     const now = this.acts.copies()?.layout;
-    if (now) this.acts.setLayout({ ...now, ...change } as CopiesLayout);
+    if (now) this.acts.setLayout({ ...now, ...change });
   }
 }

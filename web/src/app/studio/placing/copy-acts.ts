@@ -212,7 +212,7 @@ function loose(objects: readonly DesignObject[], object: DesignObject): DesignOb
 
 const withoutGroup = ({ group, ...rest }: DesignObject): DesignObject => {
   void group;
-  return rest as DesignObject;
+  return rest;
 };
 
 /** Whether a decision names no other piece. */

@@ -199,7 +199,7 @@ export class PlaceActs {
         if (object !== before.objects[i]) recipe.objects[i] = object as Draft<DesignObject>;
       });
       after.decisions.forEach((said, i) => {
-        if (said !== before.decisions[i]) recipe.decisions[i] = said as (typeof recipe.decisions)[number];
+        if (said !== before.decisions[i]) recipe.decisions[i] = said;
       });
     });
   }

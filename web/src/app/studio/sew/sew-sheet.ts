@@ -101,7 +101,7 @@ export class SewSheet {
 
   private setHoop(hoop: HoopField | undefined): void {
     this.store.changeWhole('hoop', (recipe) => {
-      if (hoop) recipe.hoop = hoop as Draft<HoopField>;
+      if (hoop) recipe.hoop = hoop;
       else delete recipe.hoop;
     });
   }

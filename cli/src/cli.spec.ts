@@ -1,32 +1,14 @@
-import { execFile, spawn, type ChildProcess } from 'node:child_process';
+import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { createRaster, defaultRecipe, writePng } from '@open-kite/core';
 import { decodePicture } from '@open-kite/server';
+import { kite, ROOT } from './test/kite.js';
 
-const ROOT = fileURLToPath(new URL('../..', import.meta.url));
 const CREST = join(ROOT, 'demo/artwork/crest.png');
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
-
-interface Ended {
-  code: number;
-  out: string;
-  err: string;
-}
-
-function kite(...args: string[]): Promise<Ended> {
-  return new Promise((resolve) => {
-    execFile(
-      process.execPath,
-      [join(ROOT, 'cli/bin/open-kite.js'), ...args],
-      { maxBuffer: 1 << 26 },
-      (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }),
-    );
-  });
-}
 
 describe('open-kite', () => {
   let folder: string;

@@ -1,0 +1,215 @@
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { readArchive, readStitchList } from '@open-kite/core';
+import { serve } from '@open-kite/server';
+import { kite, ROOT } from './test/kite.js';
+
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 120_000;
+
+describe('open-kite with designs', () => {
+  let folder: string;
+  const at = (name: string): string => join(folder, name);
+  const text = (name: string): string => readFileSync(at(name), 'utf8');
+  beforeAll(async () => {
+    folder = mkdtempSync(join(tmpdir(), 'open-kite-designs-'));
+    await kite('letters', 'Bay Kite', '--font', 'round-sans', '--height', '9', '--out', at('bay.csv'));
+  });
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+  describe('letters', () => {
+    it('sets a text in strokes, on an arc as well', async () => {
+      const { threads, stitches } = readStitchList(text('bay.csv'));
+      expect(threads.map(({ hex }) => hex)).toEqual(['#204060']);
+      expect(stitches.count).toBeGreaterThan(300);
+      const arc = ['--line', 'arc', '--radius', '25', '--hex', '#a03020', '--fabric', 'poplin'];
+      const { code, err } = await kite('letters', 'Bay', '--font', 'rope-slab', ...arc, '--out', at('arc.kite'));
+      expect(err).toBe('');
+      expect(code).toBe(0);
+      const { recipe } = readArchive(readFileSync(at('arc.kite')));
+      const [letters] = recipe.objects;
+      expect(letters?.kind === 'letters' && [letters.text, letters.line, letters.radiusMm]).toEqual([
+        'Bay',
+        'arc-up',
+        25,
+      ]);
+      expect(recipe.cloth.fabric).toBe('poplin');
+    });
+
+    it('sets one in a shipped font, whose outlines the archive holds', async () => {
+      expect((await kite('letters', 'Ävé', '--font', 'rubik', '--height', '14', '--out', at('font.kite'))).code).toBe(
+        0,
+      );
+      const [letters] = readArchive(readFileSync(at('font.kite'))).recipe.objects;
+      expect(letters?.kind === 'letters' && Object.keys(letters.outlines?.glyphs ?? {}).sort()).toEqual([
+        ' ',
+        'v',
+        'Ä',
+        'é',
+      ]);
+    });
+
+    it('makes a design of each name of a list, and says which cannot be', async () => {
+      writeFileSync(at('names.csv'), 'text,height,hex\nImke,8,#102030\nJorun,,\n漢字,,\nImke,9,\n');
+      const { code, err } = await kite(
+        'letters',
+        '--names',
+        at('names.csv'),
+        '--font',
+        'round-sans',
+        '--out',
+        at('names'),
+      );
+      expect(code).toBe(2);
+      expect(err).toContain('names.csv: line 4: the font round-sans has no "漢", "字"');
+      expect(err).toContain('1 of 4 names could not be made');
+      expect(readdirSync(at('names')).sort()).toEqual(['Imke-2.kite', 'Imke.kite', 'Jorun.kite']);
+    });
+
+    it('answers what makes no sense in one line', async () => {
+      for (const [args, said] of [
+        [['Bay', '--font', 'comic'], 'there is no font "comic"'],
+        [['Bay', '--font', 'round-sans', '--height', '900'], '--height must be a number from 2 to 200'],
+        [['--font', 'round-sans'], 'there is no text'],
+        [['Bay', '--font', 'round-sans', '--hex', 'red'], '--hex must be a colour like #204060'],
+      ] as const) {
+        const { code, err } = await kite('letters', ...args, '--out', at('never.csv'));
+        expect(code).withContext(said).toBe(2);
+        expect(err).toContain(said);
+        expect(err.trim().split('\n').length).toBe(1);
+      }
+      expect(existsSync(at('never.csv'))).toBe(false);
+    });
+
+    it('lists its fonts, our own first', async () => {
+      const fonts = JSON.parse((await kite('fonts', '--json')).out) as { id: string; leastMm: number }[];
+      expect(fonts[0]?.id).toBe('round-sans');
+      expect(fonts.length).toBeGreaterThanOrEqual(11);
+      expect((await kite('fonts')).out.split('\n').length).toBe(fonts.length + 1);
+    });
+  });
+
+  describe('export', () => {
+    it('writes any format from any, and what was read again is the same', async () => {
+      const outs = ['b.json', 'b.kite', 'b.svg', 'b.png', 'b.gcode', 'b.pdf', 'b.threads.csv', 'b.csv'];
+      const { code, err } = await kite('export', at('bay.csv'), ...outs.flatMap((name) => ['--out', at(name)]));
+      expect(err).toBe('');
+      expect(code).toBe(0);
+      expect(text('b.csv')).toBe(text('bay.csv'));
+      expect(text('b.threads.csv')).toContain('code,name,hex,chart,stitches,length_m');
+      mkdirSync(at('again'), { recursive: true });
+      for (const name of ['b.json', 'b.kite']) {
+        await kite('export', at(name), '--out', at(`again/${name}`));
+        expect(readFileSync(at(`again/${name}`)).equals(readFileSync(at(name)))).toBe(true);
+      }
+      await kite('export', at('b.kite'), '--out', at('again/b.csv'));
+      expect(text('again/b.csv')).toBe(text('bay.csv'));
+    });
+
+    it('keeps a converted picture whole, pictures and all', async () => {
+      const crest = join(ROOT, 'demo/artwork/quilt-block.png');
+      await kite('convert', crest, '--width', '40', '--out', at('q.kite'));
+      mkdirSync(at('again'), { recursive: true });
+      await kite('export', at('q.kite'), '--out', at('again/q.kite'));
+      expect(readFileSync(at('again/q.kite')).equals(readFileSync(at('q.kite')))).toBe(true);
+    });
+
+    it('says what is wrong with a file', async () => {
+      writeFileSync(at('bad.csv'), '# open-kite stitches 1\nnonsense\n');
+      const { code, err } = await kite('export', at('bad.csv'), '--out', at('x.svg'));
+      expect(code).toBe(2);
+      expect(err).toContain('bad.csv: stitch list: line 2');
+      expect((await kite('export', at('bay.csv'), '--out', at('x.dat'))).err).toContain('an output ends in one of');
+    });
+  });
+
+  describe('batch', () => {
+    const pictures = (): string => at('pictures');
+    beforeAll(() => {
+      mkdirSync(pictures());
+      for (const name of ['quilt-block.png', 'pennant.svg']) {
+        cpSync(join(ROOT, 'demo/artwork', name), join(pictures(), name));
+      }
+      cpSync(join(ROOT, 'demo/artwork/quilt-block.png'), join(pictures(), 'pennant.png'));
+    });
+    const run = (out: string, ...more: string[]) =>
+      kite('batch', pictures(), '--out', at(out), '--width', '40', ...more);
+
+    it('gives the same in parts as in one run, on one thread as on two', async () => {
+      await run('whole', '--jobs', '2', '--report', at('batch.json'));
+      await Promise.all(['1/3', '2/3', '3/3'].map((part) => run('parts', '--part', part, '--jobs', '1')));
+      const names = readdirSync(at('whole')).sort();
+      expect(names).toEqual(['pennant-png.kite', 'pennant-svg.kite', 'quilt-block.kite']);
+      expect(readdirSync(at('parts')).sort()).toEqual(names);
+      for (const name of names) {
+        expect(readFileSync(at(`parts/${name}`)).equals(readFileSync(at(`whole/${name}`)))).toBe(true);
+      }
+      const report = JSON.parse(text('batch.json')) as { file: string; state: string; figures: { stitches: number } }[];
+      expect(report.map(({ file, state }) => [file, state])).toEqual([
+        ['pennant.png', 'done'],
+        ['pennant.svg', 'done'],
+        ['quilt-block.png', 'done'],
+      ]);
+      expect(report.every(({ figures }) => figures.stitches > 100)).toBe(true);
+    });
+
+    it('keeps what is there from the same picture by the same settings, and only that', async () => {
+      await run('kept-here');
+      const before = readFileSync(at('kept-here/quilt-block.kite'));
+      writeFileSync(at('kept-here/pennant-svg.kite'), 'damaged');
+      const { err } = await run('kept-here');
+      expect(err).toContain('quilt-block.png (kept)');
+      expect(err).not.toContain('pennant.svg (kept)');
+      expect(readFileSync(at('kept-here/quilt-block.kite')).equals(before)).toBe(true);
+      expect((await run('kept-here', '--colours', '2')).err).not.toContain('kept');
+    });
+
+    it('refuses a part that makes no sense', async () => {
+      const { code, err } = await run('whole', '--part', '4/3');
+      expect(code).toBe(2);
+      expect(err).toContain('--part must be K/N');
+    });
+  });
+
+  it('cuts threads never or always, as asked', async () => {
+    const crest = join(ROOT, 'demo/artwork/quilt-block.png');
+    const trims = async (how: string): Promise<number> => {
+      await kite('convert', crest, '--width', '40', '--trims', how, '--out', at(`${how}.csv`));
+      return text(`${how}.csv`)
+        .split('\n')
+        .filter((line) => line.includes(',trim,')).length;
+    };
+    const [never, beyond, always] = [await trims('never'), await trims('beyond'), await trims('always')];
+    expect(never).toBe(1);
+    expect(always).toBeGreaterThan(beyond);
+  });
+
+  it('sends a design to a machine, does what it waits for, and tells what was sewn', async () => {
+    const server = await serve({ port: 0, data: ':memory:', logLevel: 'silent' });
+    try {
+      const address = `${server.address}/api/machine`;
+      const fast = { needles: 1, hoop: '130x180', speed: 800, timeScale: 100_000 };
+      await fetch(address, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(fast),
+      });
+      const { code, out, err } = await kite('sew', at('bay.csv'), '--machine', server.address);
+      expect(err).toBe('');
+      expect(code).toBe(0);
+      const points = text('bay.csv')
+        .split('\n')
+        .filter((line) => line.includes(',stitch,')).length;
+      expect(out).toContain(`${points} stitches in`);
+      await kite('letters', 'A long line of it', '--font', 'round-sans', '--height', '30', '--out', at('long.csv'));
+      const refused = await kite('sew', at('long.csv'), '--machine', server.address, '--hoop', '100x100');
+      expect(refused.code).toBe(2);
+      expect(refused.err).toContain('the hoop 100 x 100 mm does not hold that');
+    } finally {
+      await server.close();
+    }
+    const silent = await kite('sew', at('bay.csv'), '--machine', 'localhost:1');
+    expect(silent.code).toBe(2);
+    expect(silent.err).toContain('does not answer');
+  });
+});

@@ -1,4 +1,5 @@
 import type { Design, PictureResult } from './design/design.js';
+import { clothPatches } from './design/cloth-patches.js';
 import { nodeCount } from './geometry/curve.js';
 import type { Points } from './geometry/vector.js';
 import type { DesignObject, PictureObject, StitchesObject } from './objects/design-object.js';
@@ -181,6 +182,7 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
     lists: lists.map(({ object }) => object.id),
     carried:
       lists.length === 1 && found.pieces.length === 0 && works.length === 0 ? lists[0].sewing.carried : undefined,
+    patches: clothPatches(dressed.pieces, sewn.stitches),
     pieces: dressed.pieces,
     barePieces: found.bare,
     lostPieceDecisions: dressed.lost.filter((i) => !isDormant(recipe, works, i)),

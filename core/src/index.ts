@@ -83,6 +83,7 @@ export * from './recipe/view.js';
 export * from './recipe/recipe-of-list.js';
 export * from './objects/recipe-of-list.js';
 export * from './objects/design-object.js';
+export * from './pieces/laid-cloth.js';
 export * from './objects/frames.js';
 export * from './objects/place-chosen.js';
 export * from './objects/shape-of-piece.js';

@@ -6,6 +6,9 @@ export async function violations(page: Page): Promise<string[]> {
   // Evaluated by the driver, which the page's own policy does not bind.
   await page.evaluate(axe.source);
   return page.evaluate(async () => {
+    // What is still fading in has colours of its own.
+    const moves = document.getAnimations().filter(({ effect }) => effect?.getTiming().iterations !== Infinity);
+    await Promise.all(moves.map(({ finished }) => finished.catch(() => undefined)));
     const { axe: engine } = window as unknown as { axe: typeof axe };
     const { violations: found } = await engine.run(document, { resultTypes: ['violations'] });
     return found

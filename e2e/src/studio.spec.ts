@@ -105,10 +105,10 @@ describe('Open Kite in the browser', () => {
     const out = (ending: string): string => join(rig.folder, `cli.${ending}`);
     const kinds: [string, string][] = [
       ['Stitch list (.csv)', 'csv'],
-      ['Design (.json)', 'json'],
-      ['SVG', 'svg'],
-      ['PNG, sewn look', 'png'],
-      ['G-code', 'gcode'],
+      ['Design JSON (.json)', 'json'],
+      ['Stitches as SVG (.svg)', 'svg'],
+      ['Picture, sewn look (.png)', 'png'],
+      ['G-code (.gcode)', 'gcode'],
     ];
     const args = kinds.flatMap(([, ending]) => ['--out', out(ending)]);
     await run(process.execPath, [join(ROOT, 'cli/bin/open-kite.js'), 'convert', CREST, '--quiet', ...args]);

@@ -1,8 +1,8 @@
+import { appliquesOf } from '../design/cloth-patches.js';
 import type { Design } from '../design/design.js';
 import { offset } from '../geometry/polygons.js';
 import { boundsOf } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
-import { ringsOf, runsOf, type Piece } from '../pieces/piece.js';
 
 /** Cloth that stands over the line it is sewn down by, in mm. */
 const ALLOWANCE_MM = 4;
@@ -10,7 +10,7 @@ const MARGIN_MM = 5;
 
 /** Cloth shapes of a design at true size: the line they are sewn down by, and the line to cut along. */
 export function writeAppliqueSvg({ pieces }: Pick<Design, 'pieces'>): string {
-  const lines = shapesOf(pieces);
+  const lines = appliquesOf(pieces).map(({ cloth }) => cloth.rings);
   const cuts = lines.map((rings) => offset(rings, ALLOWANCE_MM));
   const all = cuts.flat();
   const { left, top, right, bottom } = all.length > 0 ? boundsOf(all) : { left: 0, top: 0, right: 10, bottom: 10 };
@@ -26,23 +26,6 @@ export function writeAppliqueSvg({ pieces }: Pick<Design, 'pieces'>): string {
     '',
   ].join('\n');
 }
-
-/** The shape of each applique, by the first of its steps that is sewn. */
-function shapesOf(pieces: readonly Piece[]): Points[][] {
-  const byObject = new Map<string, Piece>();
-  for (const piece of pieces) {
-    if (piece.role === 'plain') continue;
-    const known = byObject.get(piece.object);
-    if (!known || RANK[piece.role] < RANK[known.role]) byObject.set(piece.object, piece);
-  }
-  return [...byObject.values()].map((piece) => {
-    const runs = runsOf(piece).filter((run) => run.length >= 6);
-    // Of a wide step the middle of its band is the cloth's edge; where it has no middle, its own outline.
-    return runs.length > 0 ? runs : ringsOf(piece);
-  });
-}
-
-const RANK = { placement: 0, 'tack-down': 1, cover: 2, plain: 3 } as const;
 
 const dataOf = (ring: Points): string => {
   let out = `M${ring[0].toFixed(3)} ${ring[1].toFixed(3)}`;

@@ -6,6 +6,7 @@ import type { PictureBox, Placement } from '../picture/frame.js';
 import type { Light } from '../picture/light.js';
 import type { Mask } from '../picture/mask.js';
 import type { DrawnPath } from '../pieces/drawn.js';
+import type { ClothChoice } from '../pieces/laid-cloth.js';
 import type { PieceRef, ThreadChoice } from '../pieces/piece-ref.js';
 import type { PieceKind } from '../pieces/sewn-as.js';
 import type { OptionValues } from '../stitches/stitch-kind.js';
@@ -115,10 +116,6 @@ export interface ShapeObject extends ObjectBase {
 export const APPLIQUE_STEPS = ['placement', 'tack-down', 'cover'] as const;
 export type AppliqueStep = (typeof APPLIQUE_STEPS)[number];
 
-/** Looks that a cloth which is laid on may have. */
-export const CLOTH_LOOKS = ['plain', 'twill', 'felt', 'leather', 'velvet', 'check', 'dots'] as const;
-export type ClothLook = (typeof CLOTH_LOOKS)[number];
-
 /** How an applique is sewn; each step may be left out. */
 export interface AppliqueChoices {
   readonly placement: boolean;
@@ -129,7 +126,7 @@ export interface AppliqueChoices {
   readonly cover: PieceKind;
   /** Share of the cover's width that lies on the cloth. */
   readonly inside: number;
-  readonly cloth: { readonly look: ClothLook; readonly hex: string };
+  readonly cloth: ClothChoice;
 }
 
 /** An applique of which nothing was said. */

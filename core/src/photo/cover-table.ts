@@ -84,7 +84,13 @@ function patchLight(settings: RowSettings, threadHex: string, clothHex: string, 
     top: -Math.floor(pixels / 2),
   };
   const hexes = [threadHex];
-  const scene = { segments: segmentsOf(writer.finish()), shades: new ThreadShades(hexes), hexes, clothHex };
+  const scene = {
+    segments: segmentsOf(writer.finish()),
+    shades: new ThreadShades(hexes),
+    hexes,
+    clothHex,
+    patches: [],
+  };
   let sum = 0;
   const drawn = drawScene(scene, view, 'sewn');
   for (const p of drawn) {

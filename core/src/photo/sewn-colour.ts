@@ -42,6 +42,7 @@ function patchColour(hex: string, angle: number, spacingMm: number): [number, nu
     shades: new ThreadShades([hex]),
     hexes: [hex],
     clothHex: hex,
+    patches: [],
   };
   const pixels = drawScene(scene, view, 'sewn');
   const sum: [number, number, number] = [0, 0, 0];

@@ -4,6 +4,7 @@ import { chain, mapCurve, mapPoint, mapRun, scaleOf, type Matrix } from '../artw
 import type { Points } from '../geometry/vector.js';
 import type { AreaGradient } from './area-gradient.js';
 import { FLATNESS_MM } from './piece.js';
+import type { LaidCloth } from './laid-cloth.js';
 import type { PieceKind, PieceOrigin, PieceRole, StitchChoices } from './sewn-as.js';
 import type { Paint } from './paint.js';
 
@@ -22,6 +23,8 @@ export interface Area {
   readonly role?: PieceRole;
   /** The machine waits for the operator before it. */
   readonly stopBefore?: boolean;
+  /** The cloth it holds, as a step of an applique. */
+  readonly cloth?: LaidCloth;
   readonly outline: readonly Curve[];
   readonly rings: readonly Points[];
   readonly areaMm2: number;
@@ -76,7 +79,7 @@ export function lineArea(area: Area, run: Points, widthMm: number, rings: Points
 /** An area under a map of the cloth: what it was drawn as, and what is laid over it, go with it. */
 export function mappedArea(area: Area, m: Matrix): Area {
   const scale = scaleOf(m);
-  const { line, fill, shapeMm2 } = area;
+  const { line, fill, shapeMm2, cloth } = area;
   const end = (x: number, y: number): [number, number] => mapPoint(m, x, y);
   const [x1, y1] = fill ? end(fill.x1, fill.y1) : [0, 0];
   const [x2, y2] = fill ? end(fill.x2, fill.y2) : [0, 0];
@@ -88,6 +91,7 @@ export function mappedArea(area: Area, m: Matrix): Area {
     shapeMm2: shapeMm2 === undefined ? undefined : shapeMm2 * scale * scale,
     line: line && { paths: line.paths.map((path) => mapCurve(path, m)), widthMm: line.widthMm * scale },
     fill: fill && { ...fill, x1, y1, x2, y2 },
+    cloth: cloth && { ...cloth, rings: cloth.rings.map((ring) => mapRun(m, ring)) },
     face: undefined,
   };
 }

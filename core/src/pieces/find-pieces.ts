@@ -131,6 +131,7 @@ export function findPieces(
       part: area.part,
       role: area.role ?? 'plain',
       stopBefore: area.stopBefore ?? false,
+      cloth: area.cloth,
       thread: paints.findIndex((paint) => isSamePaint(paint, area.paint)),
       colour: (labelOfPaint(area.paint) || labelOfPaint(plain[from[i]].paint)) - 1,
       kind: sewn.kind,

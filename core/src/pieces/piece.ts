@@ -4,6 +4,7 @@ import type { Bounds } from '../geometry/polyline.js';
 import type { Point, Points } from '../geometry/vector.js';
 import type { GradientPart } from './area-gradient.js';
 import type { Column } from '../trace/column.js';
+import type { LaidCloth } from './laid-cloth.js';
 import type { PieceKind, KindFamily, StitchChoices, PieceOrigin, PieceRole } from './sewn-as.js';
 
 /** Another piece that shares a boundary, and how long that boundary is in mm. */
@@ -22,6 +23,8 @@ export interface Piece {
   readonly role: PieceRole;
   /** The machine waits for the operator before it. */
   readonly stopBefore: boolean;
+  /** The cloth it holds, as a step of an applique. */
+  readonly cloth?: LaidCloth;
   /** Index into the design's threads. */
   readonly thread: number;
   /** Index into the design's colours: what it is of in the picture; -1 for a colour of its own. */

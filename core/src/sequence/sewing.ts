@@ -1,6 +1,12 @@
 import type { DesignThread } from '../colour/design-thread.js';
 import type { PictureBox } from '../picture/frame.js';
+import type { LaidCloth } from '../pieces/laid-cloth.js';
 import type { StitchList } from './stitch-list.js';
+
+/** A cloth of an applique, and the row of the stitch list before which it is laid on. */
+export interface ClothPatch extends LaidCloth {
+  readonly row: number;
+}
 
 /** What every form of a design holds: enough to sew, draw and measure it. */
 export interface Sewing {
@@ -10,6 +16,8 @@ export interface Sewing {
   readonly stitches: StitchList;
   /** Names of the pieces the stitch list counts from 0. */
   readonly pieceIds: readonly string[];
+  /** Cloth that is laid on while it is sewn, in order. */
+  readonly patches?: readonly ClothPatch[];
   /** What a file said of pieces and colours besides, so that it is written again as it was. */
   readonly carried?: Readonly<Record<string, unknown>>;
 }

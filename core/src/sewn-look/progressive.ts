@@ -1,6 +1,6 @@
 import { drawCloth, overCloth } from './cloth.js';
 import { drawLines } from './draw-lines.js';
-import { drawStitches } from './draw-stitches.js';
+import { drawWithCloths } from './laid-cloth.js';
 import { densityOf, drawDensity } from './density.js';
 import type { Scene } from './render.js';
 import { KeyFrames } from './key-frames.js';
@@ -110,8 +110,8 @@ export class ProgressiveView {
   }
 
   private addTo(pixels: Int32Array, from: number, to: number): void {
-    const { segments, shades, hexes } = this.scene;
-    if (this.look === 'sewn') drawStitches(pixels, this.view, segments, shades, from, to);
+    const { segments, hexes } = this.scene;
+    if (this.look === 'sewn') drawWithCloths(pixels, this.view, this.scene, from, to);
     else if (this.look === 'line') drawLines(pixels, this.view, segments, hexes, from, to);
   }
 }

@@ -3,7 +3,7 @@ import { createRaster, type Raster } from '../picture/raster.js';
 import { drawCloth, overCloth } from './cloth.js';
 import { densityOf, drawDensity, type DensityMap } from './density.js';
 import { drawLines } from './draw-lines.js';
-import { drawStitches } from './draw-stitches.js';
+import { drawWithCloths, patchesOn, type Patch } from './laid-cloth.js';
 import { segmentsOf, type Segments } from './segments.js';
 import { ThreadShades } from './threads.js';
 import { wholeOf, type Look, type View } from './view.js';
@@ -14,6 +14,8 @@ export interface Scene {
   readonly shades: ThreadShades;
   readonly hexes: readonly string[];
   readonly clothHex: string;
+  /** Cloths of appliques, in the order they are laid on. */
+  readonly patches: readonly Patch[];
   density?: DensityMap;
 }
 
@@ -21,13 +23,15 @@ export interface Scene {
  * Prepares a design for drawing.
  * @param before a scene drawn earlier: where its threads are the same, their shades are taken over
  */
-export function sceneOf(design: Pick<Sewing, 'stitches' | 'threads' | 'fabric'>, before?: Scene): Scene {
+export function sceneOf(design: Pick<Sewing, 'stitches' | 'threads' | 'fabric' | 'patches'>, before?: Scene): Scene {
   const hexes = design.threads.map((thread) => thread.hex);
+  const segments = segmentsOf(design.stitches);
   return {
-    segments: segmentsOf(design.stitches),
+    segments,
     shades: before && before.hexes.join() === hexes.join() ? before.shades : new ThreadShades(hexes),
     hexes,
     clothHex: design.fabric.hex,
+    patches: patchesOn(segments, design.patches ?? []),
   };
 }
 
@@ -54,7 +58,7 @@ function drawAt(scene: Scene, view: View, look: Look, to: number): Int32Array<Ar
   drawCloth(pixels, view, scene.clothHex);
   if (look === 'sewn') {
     const threads = new Int32Array(pixels.length);
-    drawStitches(threads, view, scene.segments, scene.shades, 0, to);
+    drawWithCloths(threads, view, scene, 0, to);
     overCloth(threads, pixels, view.width, wholeOf(view), pixels);
   } else if (look === 'line') drawLines(pixels, view, scene.segments, scene.hexes, 0, to);
   else {

@@ -32,6 +32,7 @@ export function rampFit(settings: TonalSettings): { slope: number; r2: number } 
     shades: new ThreadShades([settings.hex]),
     hexes: [settings.hex],
     clothHex: settings.clothHex,
+    patches: [],
   };
   const width = WIDTH_MM * SCALE;
   const height = HEIGHT_MM * SCALE;

@@ -7,7 +7,8 @@ import { flag, hex, limited, measure, oneOf, pieceRef, threadChoice } from '../.
 import { familyOf, STITCH_KINDS } from '../../stitches/kinds/index.js';
 import { baseFields } from '../base-schema.js';
 import { CORNERS } from '../../trace/spine-stretches.js';
-import { CLOTH_LOOKS, USUAL_APPLIQUE, type OutlineObject } from '../design-object.js';
+import { CLOTH_LOOKS } from '../../pieces/laid-cloth.js';
+import { USUAL_APPLIQUE, type OutlineObject } from '../design-object.js';
 import { objectKind, type ObjectPlace } from './object-kind.js';
 
 /** Stitch kinds that go along an edge. */
@@ -110,7 +111,7 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], place: Obj
   const sewn = (layer: number, as: string, along = rings): Area =>
     familyOf(as) === 'line' ? line(layer, as, along) : wide(layer, as, outline.widthMm, along);
   if (outline.as !== 'applique') return [sewn(2, outline.as)];
-  const { placement, tackDown, cut, cover, inside } = outline.applique ?? USUAL_APPLIQUE;
+  const { placement, tackDown, cut, cover, inside, cloth } = outline.applique ?? USUAL_APPLIQUE;
   // A cover that lies more on the cloth, or less, is moved inwards or outwards by that.
   const shift = (0.5 - inside) * outline.widthMm;
   const coverRings = shift === 0 || cover === 'none' ? rings : offset(rings, shift);
@@ -124,7 +125,7 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], place: Obj
   if (cover !== 'none' && coverRings.length > 0) {
     steps.push({ ...sewn(2, cover, coverRings), part: 'cover', role: 'cover', stopBefore: cut && steps.length > 0 });
   }
-  return steps;
+  return steps.map((step) => ({ ...step, cloth: { ...cloth, rings } }));
 }
 
 /** A tack-down is so much narrower than its cover, which hides it. */

@@ -131,6 +131,28 @@ describe('applique', () => {
     }
   });
 
+  it('has its cloth laid on after the placement line, one for each copy as well', async () => {
+    const objects = [
+      square('a', 0, 0, 20),
+      outline({ of: 'a', as: 'applique', applique: { ...USUAL_APPLIQUE, cloth: { look: 'dots', hex: '#112233' } } }),
+    ];
+    const design = await sewn(objects);
+    const [patch, ...others] = design.patches ?? [];
+    expect(others).toEqual([]);
+    expect([patch?.look, patch?.hex]).toEqual(['dots', '#112233']);
+    expect(boundsOf(patch?.rings ?? []).right).toBeCloseTo(20, 0);
+    const { piece, command } = design.stitches;
+    const roleAt = (row: number) => design.pieces[piece[row]]?.role;
+    expect(roleAt(patch?.row ?? 0)).toBe('tack-down');
+    expect(Array.from(command.subarray(0, patch?.row)).filter((each) => each === STOP).length).toBe(1);
+    expect((await applique({ tackDown: 'none', cover: 'none' })).patches).toEqual([]);
+    const layout: CopiesLayout = { kind: 'grid', columns: 3, rows: 1, stepXMm: 40, stepYMm: 0 };
+    const copied = await sewn([...objects, copies(['a', 'o'], layout)]);
+    expect(copied.patches?.map(({ rings }) => Math.round(boundsOf(rings).right)).sort((x, y) => x - y)).toEqual([
+      20, 60, 100,
+    ]);
+  });
+
   it('moves its cover onto the cloth or off it', async () => {
     const right = async (inside: number): Promise<number> =>
       boxOf(own(await applique({ inside, placement: false, tackDown: 'none' }), 'o')).right;

@@ -160,6 +160,7 @@ export class SewnCanvas implements OnDestroy {
       stitches,
       hexes: sewing.threads.map(({ hex }) => hex),
       clothHex: sewing.fabric.hex,
+      patches: sewing.patches,
     };
     this.worker.postMessage(request, buffersOf(stitches));
   }

@@ -1,10 +1,12 @@
 import { computed, inject, Injectable } from '@angular/core';
 import {
+  boundsOf,
   USUAL_APPLIQUE,
   type CopiesLayout,
   type CopiesObject,
   type DesignObject,
   type OutlineObject,
+  type Piece,
 } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
@@ -19,6 +21,8 @@ const BORDER_OUT_MM = 2;
 const BORDER_CLOSE_MM = 8;
 const OUTLINE_MM = 3;
 const BASE = { name: '', on: null, hidden: false, locked: false };
+
+const cornersOf = ({ bounds: { left, top, right, bottom } }: Piece): number[] => [left, top, right, bottom];
 
 /** Objects that belong to others: outlines, borders, applique and copies of what is chosen. */
 @Injectable()
@@ -79,8 +83,9 @@ export class MoreActs {
 
   /** Copies of what is chosen in a ring, to begin with. */
   addCopies(): void {
-    const of = [...this.place.things().objects];
-    const box = this.place.box();
+    const of = this.chosenObjects();
+    const own = (this.conversion.design()?.pieces ?? []).filter(({ object }) => of.includes(object));
+    const box = this.place.box() ?? (own.length > 0 ? boundsOf(own.map(cornersOf)) : undefined);
     if (of.length === 0 || !box) {
       this.place.say(
         'Choose an object to copy: a shape, a text or a whole picture. A single piece is duplicated with Ctrl D.',
@@ -107,6 +112,16 @@ export class MoreActs {
     const own = this.copies();
     if (own)
       this.objects.change('copies', own.id, 'copies', (copies) => (copies.layout = layout as Draft<CopiesLayout>));
+  }
+
+  /** Objects that are chosen as a whole, those among them that follow others. */
+  private chosenObjects(): string[] {
+    const { pieces } = this.conversion.design() ?? { pieces: [] };
+    const ids = new Set([...this.state.wholes(), ...[...this.state.selected()].map((i) => pieces[i]?.object)]);
+    const wholes = new Set(this.place.things().objects);
+    return (this.store.recipe()?.objects ?? []).flatMap(({ id, kind, locked }) =>
+      wholes.has(id) || (ids.has(id) && kind === 'outline' && !locked) ? [id] : [],
+    );
   }
 
   private newOutline(index: number, more: Partial<OutlineObject>): OutlineObject {

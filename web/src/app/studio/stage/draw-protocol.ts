@@ -1,4 +1,4 @@
-import type { Look, StitchList, View, ViewPart } from '@open-kite/core';
+import type { ClothPatch, Look, StitchList, View, ViewPart } from '@open-kite/core';
 
 /** What the stage asks of its drawing worker. */
 export type DrawRequest =
@@ -8,6 +8,7 @@ export type DrawRequest =
       readonly stitches: StitchList;
       readonly hexes: readonly string[];
       readonly clothHex: string;
+      readonly patches?: readonly ClothPatch[];
     }
   | { readonly kind: 'tile'; readonly scene: number; readonly key: string; readonly view: View; readonly look: Look }
   /** The whole view as it is when a row of the stitch list has been sewn. */

@@ -56,9 +56,9 @@ function prepareSoon(): void {
 
 addEventListener('message', ({ data }: MessageEvent<DrawRequest>) => {
   if (data.kind === 'scene') {
-    const { stitches, hexes, clothHex } = data;
+    const { stitches, hexes, clothHex, patches } = data;
     const threads = hexes.map((hex) => ({ hex, code: '', name: '', chart: '', deltaE: 0 }));
-    scene = sceneOf({ stitches, threads, fabric: { id: '', hex: clothHex } }, scene);
+    scene = sceneOf({ stitches, threads, fabric: { id: '', hex: clothHex }, patches }, scene);
     number = data.scene;
     sewing = undefined;
     return;

@@ -123,12 +123,12 @@ export class Tiles {
     this.moment = undefined;
     this.momentKey = '';
     clearTimeout(this.restTimer);
-    const { stitches, threads, fabric } = design;
+    const { stitches, threads, fabric, patches } = design;
     const hexes = threads.map(({ hex }) => hex);
     this.artists.forEach((artist, i) => {
       artist.flying.clear();
       const own = spares.at(i);
-      const scene = { scene: this.scene, stitches: own ?? stitches, hexes, clothHex: fabric.hex };
+      const scene = { scene: this.scene, stitches: own ?? stitches, hexes, clothHex: fabric.hex, patches };
       this.send(artist, { kind: 'scene', ...scene }, own && buffersOf(own));
     });
     this.overviewAt = performance.now() + REST_OVERVIEW_MS;

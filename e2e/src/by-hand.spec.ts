@@ -156,6 +156,7 @@ describe('By hand in the browser', () => {
   it('duplicates it, and groups the two', async () => {
     await keys(page, 'd', 'Control');
     expect((await texts()).map(({ text }) => text)).toEqual(['HH', 'HH']);
+    await converted(page);
     await keys(page, 'a', 'Control');
     await keys(page, 'g', 'Control');
     const [a, b] = await texts();
@@ -165,6 +166,7 @@ describe('By hand in the browser', () => {
     await wait(100);
     await keys(page, 'z', 'Control');
     expect((await texts()).length).toBe(1);
+    await converted(page);
   });
 
   it('lays a cloth under it by an applique, and copies it in a ring', async () => {
@@ -199,6 +201,7 @@ describe('By hand in the browser', () => {
     const stitches = await stitchesShown(page);
     await press(page, 'Send to the practice machine');
     await page.waitForSelector('kite-machine-page .acts button', { timeout: 30_000 });
+    await page.evaluate(() => document.querySelector<HTMLElement>('.acts button:not(.second)')?.click());
     expect(await violations(page)).toEqual([]);
     // Whatever it waits for is done, until the last stitch.
     for (let i = 0; i < 40; i++) {
@@ -206,6 +209,13 @@ describe('By hand in the browser', () => {
       await page.evaluate(() => document.querySelector<HTMLElement>('.acts button:not(.second)')?.click());
       await wait(300);
     }
+    // What was sewn stays on the cloth.
+    await wait(800);
+    const shades = await page.$eval('kite-sewn-canvas canvas', (canvas) => {
+      const context = canvas.getContext('2d') as CanvasRenderingContext2D;
+      return new Set(new Uint32Array(context.getImageData(0, 0, canvas.width, canvas.height).data.buffer)).size;
+    });
+    expect(shades).toBeGreaterThan(200);
     const said = (await textOf(page, 'kite-machine-page .lead')).replace(/\D+/g, '');
     expect(said).toBe(`${stitches}${stitches}`);
     expect(await textOf(page, 'kite-machine-page .facts')).toContain('Stops, breaks');

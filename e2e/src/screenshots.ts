@@ -3,7 +3,7 @@ import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { Page } from 'puppeteer-core';
+import type { ElementHandle, Page } from 'puppeteer-core';
 import { converted, pick, press, ROOT, startRig, wait } from './browser.js';
 
 // Takes the pictures of docs/screenshots anew from the demo data: npm run build && npm run screenshots
@@ -28,12 +28,6 @@ await converted(page);
 await page.keyboard.press('l');
 await shoot('studio');
 await page.keyboard.press('l');
-await press(page, 'Picture, done');
-await press(page, 'Shield');
-await converted(page);
-await shoot('picture-mask');
-await press(page, 'Remove');
-await converted(page);
 await press(page, 'Colours, done');
 await wait(2500);
 await page.evaluate(() => {
@@ -63,7 +57,8 @@ await page.keyboard.press('f');
 await press(page, 'Sew, done');
 await page.focus('kite-reel .ribbon');
 for (let i = 0; i < 7; i++) await page.keyboard.press('PageDown');
-await shoot('reel-scrubbed');
+await select('Hoop', '130 x 180 mm');
+await shoot('sew');
 await page.keyboard.press('End');
 await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: 'dark' }]);
 await press(page, 'Stitches, done');
@@ -98,31 +93,10 @@ await page.waitForFunction(
 );
 await shoot('try-outs');
 await press(page, 'Close the board');
-await pick(page, 'Sew it as', 'rows');
-await converted(page);
-await pick(page, 'Thread lies where it is', 'light');
-await page.evaluate(() => {
-  for (const [selector, value] of [
-    ['kite-thread-picker input[type=color]', '#f2d9a0'],
-    ['section[aria-label="Threads and cloth"] > label input[type=color]', '#2a3a4c'],
-  ]) {
-    const field = document.querySelector<HTMLInputElement>(selector);
-    if (!field) continue;
-    field.value = value;
-    field.dispatchEvent(new Event('input', { bubbles: true }));
-  }
-});
-await converted(page);
-await shoot('tonal-rows');
 await openProject('Quilt block', 'Pieces');
 await pick(page, 'Sew it as', 'cross');
 await converted(page);
 await shoot('counted-cross');
-await press(page, 'Change cells by hand');
-await press(page, 'Symbols');
-for (let i = 0; i < 3; i++) await page.keyboard.press('+');
-await shoot('grid-by-hand');
-await page.keyboard.press('Escape');
 await openProject('Pennant', 'Stitches');
 await page.keyboard.press('5');
 await page.waitForSelector('kite-tidy-sheet .group');
@@ -130,18 +104,6 @@ await page.keyboard.press('.');
 await wait(600);
 for (let i = 0; i < 8; i++) await page.keyboard.press('-');
 await shoot('tidy');
-await page.keyboard.press('f');
-await choose(page, 'Forecast');
-await page.evaluate(() => {
-  const all = [...document.querySelectorAll<HTMLElement>('kite-tidy-sheet .group button')];
-  all
-    .filter((b) => b.innerText.startsWith('Repair all'))
-    .at(-1)
-    ?.click();
-});
-await page.waitForSelector('kite-tidy-sheet .effect .facts');
-await shoot('tidy-forecast');
-await press(page, 'Take it back');
 await page.keyboard.press('4');
 await converted(page);
 // A word with one gradient laid over it.
@@ -161,8 +123,99 @@ await shoot('gradient-word');
 await page.goto(`${rig.server.address}/threads`, { waitUntil: 'networkidle0' });
 await page.evaluate(() => document.querySelectorAll<HTMLElement>('.tile')[20].click());
 await shoot('thread-cupboard');
+await openProject('Fair crest', 'Pieces');
+await page.evaluate(() => {
+  [...document.querySelectorAll<HTMLElement>('kite-tray .filters button')]
+    .find((button) => button.innerText.startsWith('Satin'))
+    ?.click();
+});
+await press(page, 'Choose these');
+await page.click('kite-place-section mat-expansion-panel-header');
+await shoot('placing');
+
+await page.goto(rig.server.address, { waitUntil: 'networkidle0' });
+await press(page, 'Begin on bare cloth');
+await page.waitForSelector('kite-studio');
+await entry('Add', 'Letters');
+await page.waitForSelector('kite-type-pane textarea');
+await page.keyboard.type('KITE FAIR');
+await page.keyboard.press('Escape');
+await converted(page);
+await select('Stands on', 'Arc, tops outwards');
+await converted(page);
+await press(page, 'Pieces, done');
+await entry('A standard shape', 'heart');
+await page.waitForSelector('kite-draw-pane .konvajs-content');
+const box = await (await page.$('kite-stage canvas'))?.boundingBox();
+const [x, y] = [(box?.x ?? 0) + (box?.width ?? 0) / 2 - 45, (box?.y ?? 0) + (box?.height ?? 0) / 2 + 20];
+await page.mouse.move(x, y);
+await page.mouse.down();
+await page.mouse.move(x + 90, y + 80, { steps: 6 });
+await page.mouse.up();
+await converted(page);
+await press(page, 'Done');
+await page.click('kite-object-row .chip');
+await entry('Add', 'Applique of what is chosen');
+await converted(page);
+await page.keyboard.press('Escape');
+await page.click('kite-object-row li:nth-last-child(2) .chip');
+await page.keyboard.press('f');
+await shoot('letters');
+
+await page.evaluate(async () => {
+  const set = { needles: 1, hoop: '300x300', speed: 800, timeScale: 60 };
+  const headers = { 'content-type': 'application/json' };
+  await fetch('/api/machine', { method: 'PUT', headers, body: JSON.stringify(set) });
+});
+await openProject('Pennant', 'Stitches');
+await page.keyboard.press('6');
+await press(page, 'Send to the practice machine');
+await page.waitForSelector('kite-machine-page .acts button');
+await page.evaluate(() => document.querySelector<HTMLElement>('.acts button:not(.second)')?.click());
+await wait(12_000);
+await shoot('machine');
+
+await page.goto(`${rig.server.address}/bulk`, { waitUntil: 'networkidle0' });
+const art = join(ROOT, 'demo/artwork');
+const files = ['quilt-block.png', 'pennant.svg', 'box-kite.jpg', 'crest.png'].map((name) => join(art, name));
+await (await page.$('input[type=file]'))?.uploadFile(...files);
+await page.waitForFunction(
+  () => [...document.querySelectorAll('tbody tr')].filter((row) => /done/i.test(row.textContent ?? '')).length >= 2,
+  { timeout: 120_000 },
+);
+await shoot('bulk');
 await rig.close();
 await shootChart();
+
+/** Chooses an entry of a menu. */
+async function entry(button: string, wanted: string): Promise<void> {
+  await press(page, button);
+  await option(wanted);
+}
+
+/** Chooses in a list by its label. */
+async function select(label: string, wanted: string): Promise<void> {
+  await page.evaluate((text) => {
+    [...document.querySelectorAll('mat-form-field')]
+      .find((field) => field.querySelector('mat-label')?.textContent?.trim() === text)
+      ?.querySelector<HTMLElement>('mat-select')
+      ?.click();
+  }, label);
+  await option(wanted);
+}
+
+async function option(wanted: string): Promise<void> {
+  const items = '[mat-menu-item], mat-option';
+  const found = await page.waitForFunction(
+    (selector, text) =>
+      [...document.querySelectorAll<HTMLElement>(selector)].find((item) => item.innerText.trim() === text),
+    { timeout: 10_000 },
+    items,
+    wanted,
+  );
+  await (found.asElement() as ElementHandle<HTMLElement> | null)?.evaluate((item) => item.click());
+  await page.waitForFunction((selector) => !document.querySelector(selector), {}, items);
+}
 
 /** The chart on paper, its first pages side by side; only where there is a program that draws PDF (pdftoppm). */
 async function shootChart(): Promise<void> {

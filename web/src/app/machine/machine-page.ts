@@ -125,7 +125,9 @@ export class MachinePage {
     const job = this.job();
     if (job?.waitsFor === 'thread') {
       const next = this.runs().find(({ state }) => state !== 'done');
-      return next ? `Put in ${next.name} ${next.hex}.` : 'Put in the next thread.';
+      return next
+        ? `Put in ${next.name.includes(next.hex) ? next.name : `${next.name} ${next.hex}`}.`
+        : 'Put in the next thread.';
     }
     if (job?.waitsFor === 'stop') return 'A stop of the design: lay the cloth, or cut it away.';
     if (job?.waitsFor === 'mend') return 'Thread the needle again. It goes back a few stitches by itself.';

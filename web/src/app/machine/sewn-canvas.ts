@@ -1,4 +1,5 @@
 import {
+  computed,
   afterNextRender,
   ChangeDetectionStrategy,
   Component,
@@ -89,6 +90,10 @@ export class SewnCanvas implements OnDestroy {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly worker = inject(SpareWorkers).take('draw');
   private readonly size = signal({ width: 0, height: 0 });
+  /** The hoop's field; what is told of the machine time and again does not change it. */
+  private readonly field = computed(() => this.hoop(), {
+    equal: (a, b) => a.widthMm === b.widthMm && a.heightMm === b.heightMm,
+  });
   /** The hoop's field on the screen, in CSS pixels. */
   protected readonly box = signal({ width: 10, height: 10 });
   protected readonly needle = signal<{ x: number; y: number } | undefined>(undefined);
@@ -103,7 +108,7 @@ export class SewnCanvas implements OnDestroy {
   constructor() {
     this.worker.onmessage = ({ data }: MessageEvent<DrawAnswer>) => this.arrived(data);
     effect(() => {
-      const { widthMm, heightMm } = this.hoop();
+      const { widthMm, heightMm } = this.field();
       const { width, height } = this.size();
       const sewing = this.sewing();
       if (width === 0) return;
@@ -113,8 +118,10 @@ export class SewnCanvas implements OnDestroy {
     });
     effect(() => {
       const row = this.row();
+      // Whatever makes the cloth bare again asks for what was sewn on it.
       this.sewing();
       this.size();
+      this.field();
       this.want(row);
     });
     afterNextRender(() => {

@@ -61,7 +61,7 @@ export class NumberField {
 
   private format(value: number): string {
     if (this.unit() === 'length') return formatLength(value, this.preferences.unit(), this.digits());
-    return `${Number(value.toFixed(this.digits()))}${this.unit()}`;
+    return `${Number(value.toFixed(this.digits())) + 0}${this.unit()}`;
   }
 
   protected typed(field: HTMLInputElement): void {

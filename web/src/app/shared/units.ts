@@ -35,7 +35,9 @@ function sumOf(text: string, factorOf: (unit: string | undefined) => number): nu
 
 /** A length with its unit, as many decimals as the unit needs. */
 export function formatLength(mm: number, unit: Unit, digits: number): string {
-  return unit === 'mm' ? `${mm.toFixed(digits)} mm` : `${(mm / 25.4).toFixed(digits + 1)} in`;
+  // Nothing is shown as -0.
+  const whole = (value: number, places: number): string => (Number(value.toFixed(places)) + 0).toFixed(places);
+  return unit === 'mm' ? `${whole(mm, digits)} mm` : `${whole(mm / 25.4, digits + 1)} in`;
 }
 
 /** A whole number with thin spaces between thousands. */

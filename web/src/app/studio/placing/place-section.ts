@@ -190,6 +190,13 @@ interface Act {
       gap: 2px;
       margin-top: 6px;
     }
+    .acts {
+      gap: 0;
+    }
+    .acts .quiet-button {
+      min-width: 30px;
+      padding: 6px;
+    }
     .words .link {
       font-size: 13.5px;
     }

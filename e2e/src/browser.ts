@@ -201,6 +201,34 @@ export async function press(page: Page, name: string): Promise<void> {
   await element.click();
 }
 
+/** Presses an entry of an open menu or list. */
+export async function choose(page: Page, entry: string): Promise<void> {
+  const found = await page.waitForFunction(
+    (wanted) =>
+      [...document.querySelectorAll<HTMLElement>('[mat-menu-item], mat-option')].find(
+        (item) => item.innerText.trim() === wanted,
+      ),
+    { timeout: 10_000 },
+    entry,
+  );
+  await (found.asElement() as unknown as ElementHandle<HTMLElement>).evaluate((item) => item.click());
+  await until(page, () => !document.querySelector('[mat-menu-item], mat-option'));
+}
+
+/** Chooses in a list of Material by its label. */
+export async function select(page: Page, label: string, entry: string): Promise<void> {
+  const field = await page.waitForFunction(
+    (wanted) =>
+      [...document.querySelectorAll('mat-form-field')]
+        .find((each) => each.querySelector('mat-label')?.textContent.trim() === wanted)
+        ?.querySelector<HTMLElement>('mat-select'),
+    { timeout: 10_000 },
+    label,
+  );
+  await (field.asElement() as unknown as ElementHandle<HTMLElement>).click();
+  await choose(page, entry);
+}
+
 /** Makes the picture so wide: a small one where the interface is tested, not the speed. */
 export async function setWidth(page: Page, width: string): Promise<void> {
   const field = await page.waitForSelector('input[aria-label="Width, typed"]');

@@ -5,9 +5,11 @@ import type { ElementHandle, Page } from 'puppeteer-core';
 import { violations } from './axe.js';
 import {
   ARTWORK,
+  choose,
   converted,
   keptRecipe,
   press,
+  select,
   startRig,
   stitchesShown,
   textOf,
@@ -33,40 +35,12 @@ function bowTie(): string {
   });
 }
 
-/** Presses an entry of an open menu. */
-async function choose(page: Page, entry: string): Promise<void> {
-  const found = await page.waitForFunction(
-    (wanted) =>
-      [...document.querySelectorAll<HTMLElement>('[mat-menu-item], mat-option')].find(
-        (item) => item.innerText.trim() === wanted,
-      ),
-    { timeout: 10_000 },
-    entry,
-  );
-  await (found.asElement() as unknown as ElementHandle<HTMLElement>).evaluate((item) => item.click());
-  await until(page, () => !document.querySelector('[mat-menu-item], mat-option'));
-}
-
 /** Goes to a step, whatever stands beside its name. */
 async function step(page: Page, name: string): Promise<void> {
   await page.evaluate((wanted) => {
     const knots = [...document.querySelectorAll<HTMLElement>('kite-line button')];
     knots.find((knot) => knot.querySelector('.label')?.textContent === wanted)?.click();
   }, name);
-}
-
-/** Chooses in a list of Material by its label. */
-async function select(page: Page, label: string, entry: string): Promise<void> {
-  const field = await page.waitForFunction(
-    (wanted) =>
-      [...document.querySelectorAll('mat-form-field')]
-        .find((each) => each.querySelector('mat-label')?.textContent.trim() === wanted)
-        ?.querySelector<HTMLElement>('mat-select'),
-    { timeout: 10_000 },
-    label,
-  );
-  await (field.asElement() as unknown as ElementHandle<HTMLElement>).click();
-  await choose(page, entry);
 }
 
 /** Gives files to the field for them. */

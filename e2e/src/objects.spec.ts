@@ -2,21 +2,7 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readArchive, type DesignObject } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
-import { converted, keptView, openNamed, press, setWidth, startRig, until, wait, type Rig } from './browser.js';
-
-/** Presses an entry of an open menu. */
-async function choose(page: Page, entry: string): Promise<void> {
-  await page.waitForFunction(
-    (wanted) =>
-      [...document.querySelectorAll<HTMLElement>('[mat-menu-item]')].some((b) => b.innerText.trim() === wanted),
-    { timeout: 10_000 },
-    entry,
-  );
-  await page.evaluate((wanted) => {
-    [...document.querySelectorAll<HTMLElement>('[mat-menu-item]')].find((b) => b.innerText.trim() === wanted)?.click();
-  }, entry);
-  await until(page, () => !document.querySelector('[mat-menu-item]'));
-}
+import { choose, converted, keptView, openNamed, press, setWidth, startRig, until, wait, type Rig } from './browser.js';
 
 describe('Objects in the browser', () => {
   let rig: Rig;

@@ -3,8 +3,8 @@ import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { ElementHandle, Page } from 'puppeteer-core';
-import { converted, pick, press, ROOT, startRig, wait } from './browser.js';
+import type { Page } from 'puppeteer-core';
+import { choose, converted, pick, press, ROOT, select, startRig, wait } from './browser.js';
 
 // Takes the pictures of docs/screenshots anew from the demo data: npm run build && npm run screenshots
 const rig = await startRig(true);
@@ -13,7 +13,7 @@ const shoot = async (name: string): Promise<void> => {
   await wait(900);
   await page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) });
 };
-const choose = async (view: Page, label: string): Promise<void> => {
+const look = async (view: Page, label: string): Promise<void> => {
   await view.evaluate((text) => {
     [...document.querySelectorAll<HTMLElement>('kite-stage .tools button')]
       .find((b) => b.innerText.trim() === text)
@@ -52,20 +52,20 @@ await page.mouse.move(815, 260);
 await shoot('pieces-drawing');
 await press(page, 'Done');
 await page.keyboard.press('Escape');
-await choose(page, 'Thread');
+await look(page, 'Thread');
 await page.keyboard.press('f');
 await press(page, 'Sew, done');
 await page.focus('kite-reel .ribbon');
 for (let i = 0; i < 7; i++) await page.keyboard.press('PageDown');
-await select('Hoop', '130 x 180 mm');
+await select(page, 'Hoop', '130 x 180 mm');
 await shoot('sew');
 await page.keyboard.press('End');
 await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: 'dark' }]);
 await press(page, 'Stitches, done');
-await choose(page, 'Covers');
+await look(page, 'Covers');
 await shoot('covers-dark');
 await page.emulateMediaFeatures([]);
-await choose(page, 'Thread');
+await look(page, 'Thread');
 await (await page.$$('kite-tray .piece'))[0].click();
 await shoot('stitches');
 /** Opens a project of the shelf by its name, at one of its steps. */
@@ -141,7 +141,7 @@ await page.waitForSelector('kite-type-pane textarea');
 await page.keyboard.type('KITE FAIR');
 await page.keyboard.press('Escape');
 await converted(page);
-await select('Stands on', 'Arc, tops outwards');
+await select(page, 'Stands on', 'Arc, tops outwards');
 await converted(page);
 await press(page, 'Pieces, done');
 await entry('A standard shape', 'heart');
@@ -190,31 +190,7 @@ await shootChart();
 /** Chooses an entry of a menu. */
 async function entry(button: string, wanted: string): Promise<void> {
   await press(page, button);
-  await option(wanted);
-}
-
-/** Chooses in a list by its label. */
-async function select(label: string, wanted: string): Promise<void> {
-  await page.evaluate((text) => {
-    [...document.querySelectorAll('mat-form-field')]
-      .find((field) => field.querySelector('mat-label')?.textContent?.trim() === text)
-      ?.querySelector<HTMLElement>('mat-select')
-      ?.click();
-  }, label);
-  await option(wanted);
-}
-
-async function option(wanted: string): Promise<void> {
-  const items = '[mat-menu-item], mat-option';
-  const found = await page.waitForFunction(
-    (selector, text) =>
-      [...document.querySelectorAll<HTMLElement>(selector)].find((item) => item.innerText.trim() === text),
-    { timeout: 10_000 },
-    items,
-    wanted,
-  );
-  await (found.asElement() as ElementHandle<HTMLElement> | null)?.evaluate((item) => item.click());
-  await page.waitForFunction((selector) => !document.querySelector(selector), {}, items);
+  await choose(page, wanted);
 }
 
 /** The chart on paper, its first pages side by side; only where there is a program that draws PDF (pdftoppm). */

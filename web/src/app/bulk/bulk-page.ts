@@ -6,6 +6,7 @@ import { RouterLink } from '@angular/router';
 import { bulkRunSchema, bulkRunsSchema, type BulkItem, type BulkRun, type ProjectSummary } from '@open-kite/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api, told } from '../api/api';
+import { PageHead } from '../shared/page-head';
 import { PICTURE_TYPES } from '../shared/picture-drop';
 import { formatCount } from '../shared/units';
 
@@ -26,7 +27,7 @@ const SAID: Readonly<Record<BulkItem['state'], string>> = {
 /** Bulk runs: many pictures through the settings of one project. */
 @Component({
   selector: 'kite-bulk-page',
-  imports: [MatFormFieldModule, MatSelectModule, RouterLink],
+  imports: [MatFormFieldModule, MatSelectModule, PageHead, RouterLink],
   templateUrl: './bulk-page.html',
   styleUrl: './bulk-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -12,9 +12,9 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
-import { RouterLink } from '@angular/router';
 import type { Machine, MachineAction, MachineJob, MachineSettings } from '@open-kite/contract';
 import { threadRunsOf, type Sewing } from '@open-kite/core';
+import { PageHead } from '../shared/page-head';
 import { formatCount } from '../shared/units';
 import { MachineApi } from './machine-api';
 import { SewnCanvas } from './sewn-canvas';
@@ -44,7 +44,7 @@ interface Act {
 /** The practice machine: a simulated one that sews what the Sew step hands over. */
 @Component({
   selector: 'kite-machine-page',
-  imports: [MatButtonToggleModule, MatFormFieldModule, MatSelectModule, MatSnackBarModule, RouterLink, SewnCanvas],
+  imports: [MatButtonToggleModule, MatFormFieldModule, MatSelectModule, MatSnackBarModule, PageHead, SewnCanvas],
   templateUrl: './machine-page.html',
   styleUrl: './machine-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -82,6 +82,8 @@ const ROOM = 34;
 export class SewnCanvas implements OnDestroy {
   readonly sewing = input<Sewing | undefined>();
   readonly hoop = input.required<Pick<Hoop, 'widthMm' | 'heightMm'>>();
+  /** Whether the needle moves: then it is drawn quickly. */
+  readonly moving = input(false);
   /** Rows of the list that are done. */
   readonly row = input.required<number>();
   readonly label = input('');
@@ -103,6 +105,7 @@ export class SewnCanvas implements OnDestroy {
   /** A picture is being made; the latest row waits for it. */
   private busy = false;
   private wanted = -1;
+  private fine = false;
   private closed = false;
 
   constructor() {
@@ -118,6 +121,7 @@ export class SewnCanvas implements OnDestroy {
     });
     effect(() => {
       const row = this.row();
+      this.fine = !this.moving();
       // Whatever makes the cloth bare again asks for what was sewn on it.
       this.sewing();
       this.size();
@@ -177,7 +181,7 @@ export class SewnCanvas implements OnDestroy {
     const { view } = this;
     if (this.busy || this.closed || !view || !this.sewing()) return;
     this.busy = true;
-    const request: DrawRequest = { kind: 'moment', scene: this.scene, view, look: 'sewn', row, fine: false };
+    const request: DrawRequest = { kind: 'moment', scene: this.scene, view, look: 'sewn', row, fine: this.fine };
     this.worker.postMessage(request);
   }
 

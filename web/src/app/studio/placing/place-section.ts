@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -44,10 +45,22 @@ interface Act {
     MatExpansionModule,
     MatMenuModule,
     MatTooltipModule,
+    NgTemplateOutlet,
     NumberField,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    <ng-template #button let-act>
+      <button
+        type="button"
+        class="quiet-button"
+        [attr.aria-label]="act.label"
+        [matTooltip]="act.label"
+        (click)="act.run()"
+      >
+        <lucide-icon [img]="act.icon" [size]="17" aria-hidden="true" />
+      </button>
+    </ng-template>
     @if (place.box(); as box) {
       <mat-expansion-panel
         class="mat-elevation-z0"
@@ -87,40 +100,16 @@ interface Act {
         </div>
         <div class="acts" role="toolbar" aria-label="Turn and mirror">
           @for (act of turns; track act.label) {
-            <button
-              type="button"
-              class="quiet-button"
-              [attr.aria-label]="act.label"
-              [matTooltip]="act.label"
-              (click)="act.run()"
-            >
-              <lucide-icon [img]="act.icon" [size]="17" aria-hidden="true" />
-            </button>
+            <ng-container [ngTemplateOutlet]="button" [ngTemplateOutletContext]="{ $implicit: act }" />
           }
         </div>
         <div class="acts" role="toolbar" aria-label="Line up">
           @for (act of sides; track act.label) {
-            <button
-              type="button"
-              class="quiet-button"
-              [attr.aria-label]="act.label"
-              [matTooltip]="act.label"
-              (click)="act.run()"
-            >
-              <lucide-icon [img]="act.icon" [size]="17" aria-hidden="true" />
-            </button>
+            <ng-container [ngTemplateOutlet]="button" [ngTemplateOutletContext]="{ $implicit: act }" />
           }
           @if (place.count() > 2) {
             @for (act of spreads; track act.label) {
-              <button
-                type="button"
-                class="quiet-button"
-                [attr.aria-label]="act.label"
-                [matTooltip]="act.label"
-                (click)="act.run()"
-              >
-                <lucide-icon [img]="act.icon" [size]="17" aria-hidden="true" />
-              </button>
+              <ng-container [ngTemplateOutlet]="button" [ngTemplateOutletContext]="{ $implicit: act }" />
             }
           }
         </div>

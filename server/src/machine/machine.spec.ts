@@ -184,11 +184,11 @@ describe('the practice machine over HTTP', () => {
     return { status: answer.status, body: (await answer.json()) as Record<string, unknown> };
   };
 
-  beforeAll(async () => {
+  beforeEach(async () => {
     server = await serve({ port: 0, data: ':memory:', logLevel: 'silent' });
     list = writeStitchList(await twoThreads());
   });
-  afterAll(() => server.close());
+  afterEach(() => server.close());
 
   it('tells what it is, takes settings, and refuses wrong ones', async () => {
     const { body } = await ask('GET', '');
@@ -201,6 +201,7 @@ describe('the practice machine over HTTP', () => {
   });
 
   it('sews a list in no time, and tells every listener', async () => {
+    await ask('PUT', '', { needles: 1, hoop: '130x180', speed: 800, timeScale: 100_000 });
     const { status, body } = await ask('POST', '/jobs?name=Badge', list, 'text/csv');
     expect(status).toBe(201);
     const id = String(body['id']);

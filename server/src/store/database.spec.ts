@@ -55,6 +55,9 @@ describe('the store in trouble', () => {
     filled();
     const db = openDatabase(path);
     db.exec('DROP INDEX picture_by_age; DROP TABLE shelf_figures');
+    for (const later of ['bulk_item', 'bulk_run', 'machine_progress', 'machine_job', 'machine']) {
+      db.exec(`DROP TABLE ${later}`);
+    }
     db.exec("ALTER TABLE preview ADD COLUMN figures TEXT NOT NULL DEFAULT '{}'");
     db.pragma('user_version = 3');
     db.close();

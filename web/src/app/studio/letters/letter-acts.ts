@@ -76,10 +76,9 @@ export class LetterActs {
   add(): void {
     const design = this.conversion.design();
     const id = this.objects.freshId('letters');
-    const { thread } = this.objects.outlineThread();
     const bottom = Math.max(0, ...(design?.pieces.map(({ bounds }) => bounds.bottom) ?? []), bottomOf(design?.picture));
     const letters: LettersObject = {
-      ...newLetters(id, { text: FIRST_WORDS }, thread),
+      ...newLetters(id, { text: FIRST_WORDS }, { hex: this.objects.outlineHex() }),
       place: { a: 1, b: 0, c: 0, d: 1, e: 0, f: bottom === 0 ? 0 : bottom + BELOW_MM + FIRST_TEXT.heightMm },
     };
     this.store.changeWhole('letters added', ({ objects }) => {

@@ -2,7 +2,6 @@ import { computed, inject, Injectable } from '@angular/core';
 import {
   boundsOf,
   USUAL_APPLIQUE,
-  type CopiesLayout,
   type CopiesObject,
   type DesignObject,
   type OutlineObject,
@@ -19,7 +18,6 @@ const BORDER_MM = 4;
 /** A border lies so far outside what it surrounds, and closes gaps up to this. */
 const BORDER_OUT_MM = 2;
 const BORDER_CLOSE_MM = 8;
-const OUTLINE_MM = 3;
 const BASE = { name: '', on: null, hidden: false, locked: false };
 
 const cornersOf = ({ bounds: { left, top, right, bottom } }: Piece): number[] => [left, top, right, bottom];
@@ -103,17 +101,6 @@ export class MoreActs {
     this.add('copies', [copies]);
   }
 
-  change(label: string, edit: (outline: Draft<OutlineObject>) => void): void {
-    const own = this.outline();
-    if (own) this.objects.change(label, own.id, 'outline', edit);
-  }
-
-  setLayout(layout: CopiesLayout): void {
-    const own = this.copies();
-    if (own)
-      this.objects.change('copies', own.id, 'copies', (copies) => (copies.layout = layout as Draft<CopiesLayout>));
-  }
-
   /** Objects that are chosen as a whole, those among them that follow others. */
   private chosenObjects(): string[] {
     const { pieces } = this.conversion.design() ?? { pieces: [] };
@@ -126,17 +113,7 @@ export class MoreActs {
 
   private newOutline(index: number, more: Partial<OutlineObject>): OutlineObject {
     const first = Number(this.objects.freshId('outline').split('-')[1]);
-    return {
-      ...BASE,
-      kind: 'outline',
-      id: `outline-${first + index}`,
-      of: null,
-      offsetMm: 0,
-      widthMm: OUTLINE_MM,
-      as: 'satin',
-      paint: this.objects.outlineThread().thread,
-      ...more,
-    };
+    return { ...this.objects.newOutline(`outline-${first + index}`), ...more };
   }
 
   private add(label: string, made: readonly DesignObject[]): void {

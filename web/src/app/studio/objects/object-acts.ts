@@ -36,25 +36,30 @@ export class ObjectActs {
   /** Adds an outline of an object, just above it; it lies around those that there are already. */
   addOutline(of: string): void {
     const id = this.freshId('outline');
-    const hex = this.outlineHex();
+    const outline = this.newOutline(id);
     this.store.changeWhole('outline added', (recipe) => {
       const carrier = recipe.objects.findIndex((object) => object.id === of);
       if (carrier < 0) return;
-      const outline: OutlineObject = {
-        kind: 'outline',
-        id,
-        name: '',
-        on: of,
-        hidden: false,
-        locked: false,
-        of,
-        offsetMm: clearOf(recipe.objects, of),
-        widthMm: OUTLINE_MM,
-        as: 'satin',
-        paint: { hex },
-      };
-      recipe.objects.splice(carrier + 1, 0, outline as Draft<OutlineObject>);
+      const own = { ...outline, on: of, of, offsetMm: clearOf(recipe.objects, of) };
+      recipe.objects.splice(carrier + 1, 0, own as Draft<OutlineObject>);
     });
+  }
+
+  /** An outline of everything below it, of which nothing was said yet. */
+  newOutline(id: string): OutlineObject {
+    return {
+      kind: 'outline',
+      id,
+      name: '',
+      on: null,
+      hidden: false,
+      locked: false,
+      of: null,
+      offsetMm: 0,
+      widthMm: OUTLINE_MM,
+      as: 'satin',
+      paint: { hex: this.outlineHex() },
+    };
   }
 
   /** Changes something of one object. */
@@ -152,13 +157,8 @@ export class ObjectActs {
     this.snack.open(text, undefined, { duration: 6000 });
   }
 
-  /** A thread for something new that can be seen on the cloth. */
-  outlineThread(): { readonly thread: { readonly hex: string } } {
-    return { thread: { hex: this.outlineHex() } };
-  }
-
   /** A first colour that can be seen: the thread of the design that differs most from the cloth. */
-  private outlineHex(): string {
+  outlineHex(): string {
     const cloth = rgbToLab(fromHex(this.store.recipe()?.cloth.hex ?? '#ffffff'));
     const hexes = this.conversion.design()?.threads.map(({ hex }) => hex) ?? [];
     const far = (hex: string): number => ciede2000(cloth, rgbToLab(fromHex(hex)));

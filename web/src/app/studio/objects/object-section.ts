@@ -1,17 +1,26 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { LettersSection } from '../letters/letters-section';
-import { OutlineSettings } from './outline-settings';
 import { PlaceSection } from '../placing/place-section';
+import { CopiesSettings } from './copies-settings';
+import { MoreActs } from './more-acts';
+import { OutlineSettings } from './outline-settings';
 
 /** What is said of the chosen object as a whole: where it lies, and what its kind has to choose. */
 @Component({
   selector: 'kite-object-section',
-  imports: [LettersSection, OutlineSettings, PlaceSection],
+  imports: [CopiesSettings, LettersSection, OutlineSettings, PlaceSection],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <kite-place-section />
     <kite-letters-section />
-    <kite-outline-settings />
+    @if (acts.outline(); as outline) {
+      <kite-outline-settings [outline]="outline" />
+    }
+    @if (acts.copies(); as copies) {
+      <kite-copies-settings [copies]="copies" />
+    }
   `,
 })
-export class ObjectSection {}
+export class ObjectSection {
+  protected readonly acts = inject(MoreActs);
+}

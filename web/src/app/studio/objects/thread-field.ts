@@ -34,7 +34,7 @@ import { PieceActs } from '../pieces/piece-acts';
       tabindex="-1"
       aria-hidden="true"
       [value]="hex()"
-      (input)="chosen.emit({ hex: own.value })"
+      (input)="emit({ hex: own.value }, own.value)"
     />
   `,
   styles: `
@@ -85,6 +85,8 @@ export class ThreadField {
   readonly label = input.required<string>();
   readonly paint = input.required<ThreadChoice>();
   readonly chosen = output<ThreadChoice>();
+  /** How what was chosen looks, for what is no thread. */
+  readonly hexChosen = output<string>();
 
   protected readonly threads = computed(() => this.conversion.design()?.threads ?? []);
   protected readonly hex = computed(() => {
@@ -102,6 +104,11 @@ export class ThreadField {
 
   protected take(thread: number): void {
     const choice = this.pieces.choiceOf(thread);
-    if (choice) this.chosen.emit(choice);
+    if (choice) this.emit(choice, this.threads()[thread].hex);
+  }
+
+  protected emit(choice: ThreadChoice, hex: string): void {
+    this.chosen.emit(choice);
+    this.hexChosen.emit(hex);
   }
 }

@@ -1,4 +1,6 @@
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
 import { RENDER_METHODS, type Design } from '@open-kite/core';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
@@ -139,10 +141,9 @@ describe('RenderingSheet', () => {
     await open('rows');
     button('Add an outline').click();
     await fixture.whenStable();
-    const kind = host().querySelector<HTMLSelectElement>('kite-outline-section select');
-    if (!kind) throw new Error('no kinds');
-    kind.value = 'applique';
-    kind.dispatchEvent(new Event('change'));
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    const kind = await loader.getHarness(MatSelectHarness.with({ ancestor: 'kite-outline-section' }));
+    await kind.clickOptions({ text: 'Applique' });
     await fixture.whenStable();
     const outline = store.recipe().objects.find((object) => object.kind === 'outline');
     expect(outline).toEqual(jasmine.objectContaining({ of: 'picture-1', as: 'applique' }));

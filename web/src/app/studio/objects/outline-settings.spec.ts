@@ -1,0 +1,75 @@
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { TestBed } from '@angular/core/testing';
+import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { MatMenuHarness } from '@angular/material/menu/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
+import type { CopiesObject, Design, DesignObject } from '@open-kite/core';
+import type { Draft } from '../../project/history';
+import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { CopiesSettings } from './copies-settings';
+import { ObjectActs } from './object-acts';
+import { OutlineSettings } from './outline-settings';
+
+describe('settings of outlines and copies', () => {
+  let design: Design;
+  let store: ReturnType<typeof fakeStore>;
+
+  beforeAll(async () => (design = await smallDesign()));
+  beforeEach(() => {
+    store = fakeStore();
+    TestBed.configureTestingModule({ providers: studioProviders(fakeConversion(design), store) });
+  });
+
+  const own = <K extends DesignObject['kind']>(kind: K): Extract<DesignObject, { kind: K }> => {
+    const found = store.recipe().objects.find((object) => object.kind === kind);
+    if (!found) throw new Error(`no ${kind}`);
+    return found as Extract<DesignObject, { kind: K }>;
+  };
+
+  it('give an applique the colour of a thread of the design as its cloth, and take its steps away', async () => {
+    TestBed.inject(ObjectActs).addOutline('picture-1');
+    const fixture = TestBed.createComponent(OutlineSettings);
+    const show = async (): Promise<void> => {
+      fixture.componentRef.setInput('outline', own('outline'));
+      await fixture.whenStable();
+    };
+    await show();
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    await (await loader.getHarness(MatSelectHarness)).clickOptions({ text: 'Applique' });
+    await show();
+    const [, cloth] = await loader.getAllHarnesses(MatMenuHarness);
+    await cloth.open();
+    await (await cloth.getItems())[0].click();
+    expect(own('outline').applique?.cloth.hex).toBe(design.threads[0].hex);
+    await show();
+    await (await loader.getHarness(MatCheckboxHarness.with({ label: /Placement line/ }))).uncheck();
+    expect(own('outline').applique?.placement).toBeFalse();
+    await show();
+    await (await loader.getHarness(MatCheckboxHarness.with({ label: 'Outer edge only' }))).check();
+    expect(own('outline').closeMm).toBe(0);
+    await show();
+    await (await loader.getHarness(MatCheckboxHarness.with({ label: 'Outer edge only' }))).uncheck();
+    expect(own('outline').closeMm).toBeUndefined();
+  });
+
+  it('change how copies stand', async () => {
+    const copies: CopiesObject = {
+      kind: 'copies',
+      id: 'copies-1',
+      name: '',
+      on: null,
+      hidden: false,
+      locked: false,
+      of: ['picture-1'],
+      layout: { kind: 'ring', count: 6, radiusMm: 30, turned: true },
+    };
+    store.changeWhole('copies', ({ objects }) => void objects.push(copies as Draft<CopiesObject>));
+    const fixture = TestBed.createComponent(CopiesSettings);
+    fixture.componentRef.setInput('copies', copies);
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    await (await loader.getHarness(MatCheckboxHarness)).uncheck();
+    expect(own('copies').layout).toEqual({ kind: 'ring', count: 6, radiusMm: 30, turned: false });
+    await (await loader.getHarness(MatSelectHarness)).clickOptions({ text: 'In a grid' });
+    expect(own('copies').layout.kind).toBe('grid');
+  });
+});

@@ -4,13 +4,14 @@ import { readArchive, type DesignObject } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
 import { choose, converted, keptView, openNamed, press, setWidth, startRig, until, wait, type Rig } from './browser.js';
 
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
+
 describe('Objects in the browser', () => {
   let rig: Rig;
   let page: Page;
   let complaints: string[];
 
   beforeAll(async () => {
-    jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
     rig = await startRig(true);
     ({ page, complaints } = await openNamed(rig, 'Evening harbour', 'Picture'));
     await setWidth(page, '50 mm');

@@ -15,6 +15,8 @@ import {
   type Rig,
 } from './browser.js';
 
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
+
 describe('Photographs in the browser', () => {
   let rig: Rig;
   let page: Page;

@@ -73,12 +73,12 @@ describe('open-kite with designs', () => {
         [['--font', 'round-sans'], 'there is no text'],
         [['Bay', '--font', 'round-sans', '--hex', 'red'], '--hex must be a colour like #204060'],
       ] as const) {
-        const { code, err } = await kite('letters', ...args, '--out', at('never.csv'));
+        const { code, err } = await kite('letters', ...args, '--out', at('nothing.csv'));
         expect(code).withContext(said).toBe(2);
         expect(err).toContain(said);
         expect(err.trim().split('\n').length).toBe(1);
       }
-      expect(existsSync(at('never.csv'))).toBe(false);
+      expect(existsSync(at('nothing.csv'))).toBe(false);
     });
 
     it('lists its fonts, our own first', async () => {

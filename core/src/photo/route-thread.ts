@@ -133,6 +133,9 @@ const STEPS: readonly (readonly [number, number])[] = [
   [1, 1],
 ];
 
+const STEP_COLS = Int32Array.from(STEPS, ([dx]) => dx);
+const STEP_ROWS = Int32Array.from(STEPS, ([, dy]) => dy);
+
 /** Finds ways between runs by Dijkstra's method over the cells, several goals at once. */
 class Walker {
   private readonly sewn: Uint8Array;
@@ -144,6 +147,8 @@ class Walker {
   private readonly cost: Float64Array;
   private readonly came: Int32Array;
   private readonly stamp: Int32Array;
+  /** What a millimetre across a cell costs; below 0 where nobody has asked yet. */
+  private readonly known: Float64Array;
   private readonly heap = new CellHeap(MOST_EXPANSIONS * 9);
   private search = 0;
   /** Length of the eight steps from a cell, in the order of STEPS. */
@@ -162,6 +167,7 @@ class Walker {
     this.cost = new Float64Array(count);
     this.came = new Int32Array(count);
     this.stamp = new Int32Array(count);
+    this.known = new Float64Array(count).fill(-1);
     runs.forEach(({ row, from, to }, i) => {
       this.ends[row * cols + from] = i + 1;
       if (to !== from) this.ends2[row * cols + to] = i + 1;
@@ -196,6 +202,7 @@ class Walker {
       const other = at === start ? end : start;
       this.sewn[run] = 1;
       this.covered.fill(1, start, end + 1);
+      this.known.fill(-1, start, end + 1);
       done.push(run);
       ownMm += this.sewRow(points, at, other, longestMm);
       at = other;
@@ -282,6 +289,11 @@ class Walker {
   }
 
   private perMm(cell: number): number {
+    const known = this.known[cell];
+    return known >= 0 ? known : (this.known[cell] = this.costOf(cell));
+  }
+
+  private costOf(cell: number): number {
     const { lattice, label, thread, isLater, shown, metric, colour, openFactor } = this.input;
     if (!lattice.inside[cell]) return Infinity;
     const now = label[cell];
@@ -300,7 +312,7 @@ class Walker {
     const { cols, rows } = this.input.lattice;
     const { mostCost } = this.input;
     const mark = ++this.search;
-    const { heap, cost, came, stamp, stepMm } = this;
+    const { heap, cost, came, stamp, stepMm, known } = this;
     heap.clear();
     cost[start] = 0;
     came[start] = -1;
@@ -318,14 +330,15 @@ class Walker {
       const c = cell % cols;
       const r = (cell - c) / cols;
       // Lists are read by index here: this is where most of the time goes.
-      for (let k = 0; k < STEPS.length; k++) {
-        const nx = c + STEPS[k][0];
-        const ny = r + STEPS[k][1];
+      for (let k = 0; k < 8; k++) {
+        const nx = c + STEP_COLS[k];
+        const ny = r + STEP_ROWS[k];
         if (nx < 0 || ny < 0 || nx >= cols || ny >= rows) continue;
         const next = ny * cols + nx;
         // Whatever a step costs, it is more than nothing.
         if (stamp[next] === mark && cost[next] <= now) continue;
-        const to = now + stepMm[k] * this.perMm(next);
+        const perMm = known[next] >= 0 ? known[next] : this.perMm(next);
+        const to = now + stepMm[k] * perMm;
         if (to > mostCost || (stamp[next] === mark && cost[next] <= to)) continue;
         stamp[next] = mark;
         cost[next] = to;

@@ -1,4 +1,5 @@
 import { linearOf } from '../colour/srgb.js';
+import { distance, type Points } from '../geometry/vector.js';
 import type { Flow } from './flow.js';
 import { layLattice, type Lattice } from './lattice.js';
 import { CELL_MM } from './cell.js';
@@ -104,10 +105,18 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     for (const done of weave.sweep(round % 2 === 0)) yield 0.5 + 0.05 * (round + done);
   }
   const layers: Layer[] = [];
+  if (quick) {
+    // Which ways a thread takes does not show from afar, and takes as long as the picture itself.
+    for (const thread of order) {
+      const runs = loosely(lattice, weave.label, thread);
+      if (runs.length > 0) layers.push({ thread: threadOf[thread] - 1, runs, openMm: 0 });
+    }
+    return { layers, lattice, shown: weave.shown };
+  }
   for (let k = 0; k < order.length; k++) {
     const thread = order[k];
     weave.restrict(order.slice(k));
-    for (let sweep = 0; k > 0 && !quick && sweep < SWEEPS_BETWEEN; sweep++) {
+    for (let sweep = 0; k > 0 && sweep < SWEEPS_BETWEEN; sweep++) {
       for (const done of weave.sweep((k + sweep) % 2 === 0)) {
         yield 0.6 + (0.4 * (k + (sweep + done) / SWEEPS_BETWEEN)) / order.length;
       }
@@ -133,6 +142,41 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     yield 0.6 + (0.4 * (k + 1)) / order.length;
   }
   return { layers, lattice, shown: weave.shown };
+}
+
+/** Each row of a rough painting is drawn as two lines, a quarter of the distance of rows from its middle. */
+const BESIDE = [-0.25, 0.25];
+/** Cells of a bent row that are drawn as one straight line. */
+const STRAIGHT_CELLS = 12;
+
+/** The cells of a thread as loose lines, without ways between them. */
+function loosely({ cols, rows, x, y, pitch }: Lattice, label: Uint8Array, thread: number): Points[] {
+  const out: Points[] = [];
+  for (let r = 0; r < rows; r++) {
+    for (let c = 0; c < cols; c++) {
+      const from = r * cols + c;
+      if (label[from] !== thread) continue;
+      while (c + 1 < cols && label[r * cols + c + 1] === thread) c++;
+      const to = r * cols + c;
+      for (const beside of BESIDE) {
+        const aside = beside * pitch;
+        const run: number[] = [];
+        const put = (cell: number, half: number): void => {
+          const column = cell % cols;
+          const [a, b] = [column > 0 ? cell - 1 : cell, column + 1 < cols ? cell + 1 : cell];
+          const length = distance(x[a], y[a], x[b], y[b]) || 1;
+          const ux = (x[b] - x[a]) / length;
+          const uy = (y[b] - y[a]) / length;
+          run.push(x[cell] + ux * half - uy * aside, y[cell] + uy * half + ux * aside);
+        };
+        put(from, -CELL_MM / 2);
+        for (let cell = from + STRAIGHT_CELLS; cell < to; cell += STRAIGHT_CELLS) put(cell, 0);
+        put(to, CELL_MM / 2);
+        out.push(run);
+      }
+    }
+  }
+  return out;
 }
 
 /** In what order threads are sewn, and which of them twice. */

@@ -2,7 +2,9 @@ import { METRIC, squaredBy, writeMetric } from '../colour/colour-metric.js';
 import { firstLine, leastLines } from './least-lines.js';
 import { type Lattice } from './lattice.js';
 import { KERNEL, REACH, softColours } from './soft-colours.js';
+import { RowSums, SUMS } from './row-sums.js';
 import { ThreadSets } from './thread-sets.js';
+import { VainTries } from './vain-tries.js';
 import { blurDifference } from './blur-difference.js';
 import { squareOf } from './window-squares.js';
 import type { WeaveOptions } from './weave-options.js';
@@ -45,9 +47,12 @@ export class Weave {
   colours: Float32Array;
   /** Threads that may still be placed. */
   private open: number[];
-  /** Sums along the row being swept, seven a column, and the gradient mixed down the columns. */
-  private readonly sums: Float64Array;
-  private readonly down: Float64Array;
+  /** Sums along the row being swept. */
+  private readonly along: RowSums;
+  private readonly vain: VainTries;
+  /** Buffers that are used again. */
+  private readonly delta: Float64Array;
+  private readonly back = new Float64Array(4);
 
   constructor(
     readonly lattice: Lattice,
@@ -65,14 +70,16 @@ export class Weave {
     this.pull = new Float32Array(count * 3);
     this.banned = new ThreadSets(count);
     this.open = Array.from({ length: options.colours.length / 3 - 1 }, (_, t) => t + 1);
-    // Gradient r, g, b; shown times gradient; shown r, g, b.
-    this.sums = new Float64Array((cols + 1) * 7);
-    this.down = new Float64Array(cols * 3);
+    this.delta = new Float64Array(cols * 3);
     for (let i = 0; i < count; i++) for (let j = 0; j < 3; j++) this.base[i * 3 + j] = cloth[j];
     this.shown.set(this.base);
     this.sharp = new Float32Array(count);
     const soft = softColours(lattice);
     this.least = leastLines(lattice, soft, options.leastCells, options.evenCells);
+    const { pull, shown, metric, sharp } = this;
+    this.along = new RowSums({ lattice, pull, shown, metric, sharp });
+    // A change is blurred into the difference, and the difference into the gradient.
+    this.vain = new VainTries(lattice, 2 * REACH, options.leastCells + 1);
     for (let i = 0; i < count; i++) {
       if (inside[i]) writeMetric(soft[i * 3], soft[i * 3 + 1], soft[i * 3 + 2], this.metric, i * METRIC, LIGHTNESS);
     }
@@ -162,6 +169,7 @@ export class Weave {
   /** Only these threads may be placed from now on. */
   restrict(open: readonly number[]): void {
     this.open = [...open];
+    this.vain.forget();
   }
 
   /** Something lies there already, as linear r, g, b of every cell. */
@@ -211,6 +219,7 @@ export class Weave {
 
   /** Computes the blurred difference anew, from what is shown. */
   measure(): void {
+    this.vain.forget();
     blurDifference(this.lattice, this.shown, this.error);
     for (let i = 0; i < this.label.length; i++) this.pullAt(i);
   }
@@ -238,7 +247,7 @@ export class Weave {
   /** Tries windows along a row; each that lowers the energy is taken at once. */
   private sweepRow(r: number): void {
     const { cols, inside } = this.lattice;
-    this.sumRow(r, 0);
+    this.along.begin(r);
     const from = r * cols;
     for (let c = 0; c < cols;) {
       if (!inside[from + c]) {
@@ -250,6 +259,10 @@ export class Weave {
       // What lies below differs from cell to cell: only short windows of it are alike enough.
       const most = this.label[from + c] === 0 ? Math.min(cols, c + this.options.leastCells * 3) : cols;
       while (end < most && inside[from + end] && this.label[from + end] === this.label[from + c]) end++;
+      if (this.vain.isVain(r, c, end)) {
+        c = end;
+        continue;
+      }
       // The whole run, then its ends, then windows inside.
       let best = this.tryWindow(r, c, end);
       if (!best) {
@@ -263,59 +276,8 @@ export class Weave {
           for (let s = c + 1; !best && s + n < end; s += n > leastCells ? 2 : 1) best ||= this.tryWindow(r, s, s + n);
         }
       }
+      if (!best) this.vain.note(r, c);
       c = end;
-    }
-  }
-
-  /** Prefix sums of the gradient along a row, from a column on. */
-  private sumRow(r: number, start: number): void {
-    const { cols, rows, inside, wanted } = this.lattice;
-    const { sums, pull, shown, sharp, down } = this;
-    const low = Math.max(-REACH, -r);
-    const high = Math.min(REACH, rows - 1 - r);
-    const first = Math.max(0, start - REACH);
-    for (let c = first; c < cols; c++) {
-      let [a0, a1, a2] = [0, 0, 0];
-      for (let k = low; k <= high; k++) {
-        const at = ((r + k) * cols + c) * 3;
-        const g = KERNEL[k + REACH];
-        a0 += g * pull[at];
-        a1 += g * pull[at + 1];
-        a2 += g * pull[at + 2];
-      }
-      down[c * 3] = a0;
-      down[c * 3 + 1] = a1;
-      down[c * 3 + 2] = a2;
-    }
-    for (let c = start; c < cols; c++) {
-      let [g0, g1, g2] = [0, 0, 0];
-      for (let k = Math.max(-REACH, -c); k <= Math.min(REACH, cols - 1 - c); k++) {
-        const w = KERNEL[k + REACH];
-        const at = (c + k) * 3;
-        g0 += w * down[at];
-        g1 += w * down[at + 1];
-        g2 += w * down[at + 2];
-      }
-      const i = r * cols + c;
-      const [s0, s1, s2] = [shown[i * 3], shown[i * 3 + 1], shown[i * 3 + 2]];
-      if (inside[i]) {
-        const sharpness = sharp[i];
-        const m = this.metric;
-        const k = i * METRIC;
-        const [d0, d1, d2] = [s0 - wanted[i * 3], s1 - wanted[i * 3 + 1], s2 - wanted[i * 3 + 2]];
-        g0 += sharpness * (m[k] * d0 + m[k + 1] * d1 + m[k + 2] * d2);
-        g1 += sharpness * (m[k + 1] * d0 + m[k + 3] * d1 + m[k + 4] * d2);
-        g2 += sharpness * (m[k + 2] * d0 + m[k + 4] * d1 + m[k + 5] * d2);
-      }
-      const o = c * 7;
-      const n = o + 7;
-      sums[n] = sums[o] + g0;
-      sums[n + 1] = sums[o + 1] + g1;
-      sums[n + 2] = sums[o + 2] + g2;
-      sums[n + 3] = sums[o + 3] + g0 * s0 + g1 * s1 + g2 * s2;
-      sums[n + 4] = sums[o + 4] + s0;
-      sums[n + 5] = sums[o + 5] + s1;
-      sums[n + 6] = sums[o + 6] + s2;
     }
   }
 
@@ -323,14 +285,25 @@ export class Weave {
   private tryWindow(r: number, c: number, end: number): boolean {
     const { cols, inside } = this.lattice;
     const { changeCost } = this.options;
-    const { sums, label, metric, colours } = this;
+    const { label, metric, colours } = this;
+    const { sums } = this.along;
     const from = r * cols;
     const now = label[from + c];
     const before = c > 0 && inside[from + c - 1] ? label[from + c - 1] : -1;
     const after = end < cols && inside[from + end] ? label[from + end] : -1;
     const n = end - c;
-    const a = c * 7;
-    const b = end * 7;
+    const a = c * SUMS;
+    const b = end * SUMS;
+    const middle = from + ((c + end) >> 1);
+    const sharpness = this.sharp[middle];
+    // What was left over may be mended by lines as short as anywhere.
+    const leastCells = now === 0 ? this.options.leastCells : this.least[middle];
+    const edges = (before !== now ? 1 : 0) + (after !== now ? 1 : 0);
+    // What stays of the run on either side must be long enough.
+    const restLeft = before === now ? this.reach(from, c - 1, -1, now, leastCells) : leastCells;
+    const restRight = after === now ? this.reach(from, end, 1, now, leastCells) : leastCells;
+    if (restLeft < leastCells || restRight < leastCells) return false;
+    this.along.upTo(end);
     const g0 = sums[b] - sums[a];
     const g1 = sums[b + 1] - sums[a + 1];
     const g2 = sums[b + 2] - sums[a + 2];
@@ -338,10 +311,6 @@ export class Weave {
     const m0 = (sums[b + 4] - sums[a + 4]) / n;
     const m1 = (sums[b + 5] - sums[a + 5]) / n;
     const m2 = (sums[b + 6] - sums[a + 6]) / n;
-    const middle = from + ((c + end) >> 1);
-    const sharpness = this.sharp[middle];
-    // What was left over may be mended by lines as short as anywhere.
-    const leastCells = now === 0 ? this.options.leastCells : this.least[middle];
     const square = squareOf(n) + sharpness * n;
     const mid = middle * METRIC;
     let spread = 0;
@@ -351,11 +320,6 @@ export class Weave {
       }
       spread *= squareOf(1) + sharpness;
     }
-    const edges = (before !== now ? 1 : 0) + (after !== now ? 1 : 0);
-    // What stays of the run on either side must be long enough.
-    const restLeft = before === now ? this.reach(from, c - 1, -1, now, leastCells) : leastCells;
-    const restRight = after === now ? this.reach(from, end, 1, now, leastCells) : leastCells;
-    if (restLeft < leastCells || restRight < leastCells) return false;
     let best = -1;
     // A hole is filled by whatever is nearest.
     let least = now === 0 && this.banned.has(middle, 0) ? Infinity : -1e-7;
@@ -370,7 +334,11 @@ export class Weave {
       let d2: number;
       let linear: number;
       if (t === 0) {
-        [d0, d1, d2, linear] = this.baseChange(from, c, end, m0, m1, m2);
+        const back = this.baseChange(from, c, end);
+        d0 = back[0] / n - m0;
+        d1 = back[1] / n - m1;
+        d2 = back[2] / n - m2;
+        linear = back[3];
       } else {
         d0 = colours[t * 3] - m0;
         d1 = colours[t * 3 + 1] - m1;
@@ -396,30 +364,30 @@ export class Weave {
     return false;
   }
 
-  /** Mean change and its product with the gradient where a window falls back to what lies below. */
-  private baseChange(
-    from: number,
-    c: number,
-    end: number,
-    m0: number,
-    m1: number,
-    m2: number,
-  ): [number, number, number, number] {
-    const { base, sums, shown } = this;
-    let [d0, d1, d2, linear] = [0, 0, 0, 0];
+  /** Sum of what lies below a window, and the product of the gradient and the change where it falls back to that. */
+  private baseChange(from: number, c: number, end: number): Float64Array {
+    const { base, shown, back } = this;
+    const { sums } = this.along;
+    let d0 = 0;
+    let d1 = 0;
+    let d2 = 0;
+    let linear = 0;
     for (let k = c; k < end; k++) {
       const i = (from + k) * 3;
       d0 += base[i];
       d1 += base[i + 1];
       d2 += base[i + 2];
-      const a = k * 7;
+      const a = k * SUMS;
       linear +=
         (sums[a + 7] - sums[a]) * (base[i] - shown[i]) +
         (sums[a + 8] - sums[a + 1]) * (base[i + 1] - shown[i + 1]) +
         (sums[a + 9] - sums[a + 2]) * (base[i + 2] - shown[i + 2]);
     }
-    const n = end - c;
-    return [d0 / n - m0, d1 / n - m1, d2 / n - m2, linear];
+    back[0] = d0;
+    back[1] = d1;
+    back[2] = d2;
+    back[3] = linear;
+    return back;
   }
 
   /** Cells of a thread from a column on, up to as many as are asked for. */
@@ -465,28 +433,34 @@ export class Weave {
   /** Gives a window a thread and brings difference, gradient and sums up to date around it. */
   private change(r: number, c: number, end: number, thread: number): void {
     const { cols, rows } = this.lattice;
-    const { shown, error } = this;
+    const { shown, error, delta } = this;
     const n = end - c;
-    const delta = new Float64Array(n * 3);
     for (let k = 0; k < n; k++) {
-      const i = r * cols + c + k;
-      const [o0, o1, o2] = [shown[i * 3], shown[i * 3 + 1], shown[i * 3 + 2]];
-      this.put(i, thread);
-      delta[k * 3] = shown[i * 3] - o0;
-      delta[k * 3 + 1] = shown[i * 3 + 1] - o1;
-      delta[k * 3 + 2] = shown[i * 3 + 2] - o2;
+      const at = (r * cols + c + k) * 3;
+      const o0 = shown[at];
+      const o1 = shown[at + 1];
+      const o2 = shown[at + 2];
+      this.put(r * cols + c + k, thread);
+      delta[k * 3] = shown[at] - o0;
+      delta[k * 3 + 1] = shown[at + 1] - o1;
+      delta[k * 3 + 2] = shown[at + 2] - o2;
     }
     const left = Math.max(0, c - REACH);
     const right = Math.min(cols - 1, end - 1 + REACH);
+    const low = Math.max(-REACH, -r);
+    const high = Math.min(REACH, rows - 1 - r);
     for (let x = left; x <= right; x++) {
-      let [b0, b1, b2] = [0, 0, 0];
-      for (let k = Math.max(0, x - REACH - c); k <= Math.min(n - 1, x + REACH - c); k++) {
+      let b0 = 0;
+      let b1 = 0;
+      let b2 = 0;
+      const last = Math.min(n - 1, x + REACH - c);
+      for (let k = Math.max(0, x - REACH - c); k <= last; k++) {
         const g = KERNEL[x - c - k + REACH];
         b0 += g * delta[k * 3];
         b1 += g * delta[k * 3 + 1];
         b2 += g * delta[k * 3 + 2];
       }
-      for (let k = Math.max(-REACH, -r); k <= Math.min(REACH, rows - 1 - r); k++) {
+      for (let k = low; k <= high; k++) {
         const g = KERNEL[k + REACH];
         const i = (r + k) * cols + x;
         error[i * 3] += g * b0;
@@ -495,6 +469,7 @@ export class Weave {
         this.pullAt(i);
       }
     }
-    this.sumRow(r, Math.max(0, left - REACH));
+    this.along.changed(left, right);
+    this.vain.changed(r, c, end - 1);
   }
 }

@@ -7,7 +7,7 @@ import { browserBench } from './browser-bench.js';
 import { colourBench } from './colour-bench.js';
 import { coreBench } from './core-bench.js';
 import { lettersBench } from './letters-bench.js';
-import { photoBench } from './photo-bench.js';
+import { facesBench, photoBench } from './photo-bench.js';
 import { piecesBench } from './pieces-bench.js';
 import { stitchesBench } from './stitches-bench.js';
 import { crossBench } from './cross-bench.js';
@@ -19,6 +19,11 @@ const root = fileURLToPath(new URL('../..', import.meta.url));
 const file = join(root, 'demo/artwork/crest.png');
 const { raster } = await decodePicture(readFileSync(file));
 mkdirSync(join(root, 'dist/bench'), { recursive: true });
+// One part alone: npm run bench -- faces
+if (process.argv[2] === 'faces') {
+  await facesBench(root);
+  process.exit(0);
+}
 console.log(`Node ${process.version}, ${cpus().length} x ${cpus()[0]?.model ?? 'unknown processor'}`);
 await crestBench(root, file, raster);
 await stitchesBench(root, raster);

@@ -24,6 +24,8 @@ import { flatRecipe, type FlatRecipe } from '@open-kite/core/testing';
 import { convertOne, preparedOne } from './one-picture.js';
 import { rampFit } from '@open-kite/core/testing';
 import { CHART_FOLDER, decodePicture, readCharts } from '@open-kite/server';
+import { FACE, portraitPixels } from '@open-kite/demo/artwork/portrait';
+import { flatLines, greyOf, shortShare, shrunk } from './flat-look.js';
 import { best, heading, line, percent } from './print.js';
 
 const PICTURES = ['harbour', 'still-life', 'carved-mask'] as const;
@@ -165,6 +167,7 @@ export async function photoBench(root: string): Promise<void> {
   const photos = await photosIn(root);
   await paintings(root, photos);
   await tonalRows(photos[0]);
+  await facesBench(root);
   await budgets(photos);
 }
 
@@ -186,9 +189,139 @@ async function paintings(root: string, photos: readonly Photo[]): Promise<void> 
   line(`difference with ${chart.name} against own colours`, (mean(matched) / mean(own)).toFixed(2), '1.15');
 }
 
+/** Faces rendered by script, other than the one of the demo data. */
+const SITTERS = [3, 5, 7, 11, 13];
+
+/** Raster of a rendered face. */
+function portrait(seed: number): Photo {
+  const { width, height, data } = portraitPixels(seed);
+  const raster = createRaster(width, height);
+  for (let i = 0; i < width * height; i++) raster.data.set([...data.subarray(i * 3, i * 3 + 3), 255], i * 4);
+  return { name: `portrait ${seed}`, raster };
+}
+
+/** A part of a raster, in shares of it. */
+function partOf(raster: Raster, [left, top, right, bottom]: readonly [number, number, number, number]): Raster {
+  const x0 = Math.round(left * raster.width);
+  const y0 = Math.round(top * raster.height);
+  const out = createRaster(Math.round((right - left) * raster.width), Math.round((bottom - top) * raster.height));
+  for (let y = 0; y < out.height; y++) {
+    const from = ((y0 + y) * raster.width + x0) * 4;
+    out.data.set(raster.data.subarray(from, from + out.width * 4), y * out.width * 4);
+  }
+  return out;
+}
+
+/** What a design shows on squares of 0.4 mm: stitches as flat lines of 0.4 mm over its cloth, and its picture there. */
+function flatLook(design: Design, picture: Raster): { drawn: Raster; wanted: Raster } {
+  const box = design.picture;
+  if (!box) throw new Error('a rendering has a picture');
+  const fine = 4;
+  const w = Math.floor(box.width / GRID_MM);
+  const h = Math.floor(box.height / GRID_MM);
+  const pixels = flatLines(design, {
+    left: box.left,
+    top: box.top,
+    width: w * fine,
+    height: h * fine,
+    scale: fine / GRID_MM,
+  });
+  return { drawn: shrunk(pixels, w, h, design.fabric.hex), wanted: shrunk(picture, w, h, design.fabric.hex) };
+}
+
+interface Figures {
+  readonly ssim: number;
+  readonly face: number;
+  readonly deltaE: number;
+  readonly short: number;
+  readonly trims: number;
+  readonly stitches: number;
+}
+
+/** Sews a picture 100 mm wide on light cloth, and compares it. */
+async function figuresFor(photo: Photo, method: string, change: (recipe: FlatRecipe) => FlatRecipe): Promise<Figures> {
+  const base = flatRecipe(photo.raster.width, photo.raster.height);
+  const factor = 100 / base.picture.widthMm;
+  const { heightMm } = base.picture;
+  const recipe = change({
+    ...base,
+    method,
+    picture: { ...base.picture, dropGround: false, widthMm: 100, heightMm: heightMm * factor },
+  });
+  const cache = new StepCache();
+  const input = { raster: photo.raster, pictureKey: photo.name, recipe, charts: [] };
+  const design = await convertOne(input, { cache });
+  const { drawn, wanted } = flatLook(design, await preparedOne(input, cache));
+  const grey = (raster: Raster): Raster => greyOf(raster);
+  const face = likenessOfPictures(partOf(grey(drawn), FACE), partOf(grey(wanted), FACE), design.fabric.hex);
+  const { stitches, trims } = figuresOf(design.stitches, design.threads.length);
+  return {
+    ssim: likenessOfPictures(grey(drawn), grey(wanted), design.fabric.hex).ssim,
+    face: face.ssim,
+    deltaE: likenessOfPictures(drawn, wanted, design.fabric.hex).deltaE,
+    short: shortShare(design, 0.5),
+    trims,
+    stitches,
+  };
+}
+
+const said = ({ ssim, face, deltaE, short, trims, stitches }: Figures, isFace: boolean): string =>
+  `${deltaE.toFixed(2)}; ${ssim.toFixed(3)}${isFace ? ` / ${face.toFixed(3)}` : ''}; ${percent(short)}; ${trims}; ${stitches}`;
+
+async function compared(
+  photos: readonly Photo[],
+  what: string,
+  asked: string,
+  sew: (photo: Photo) => Promise<Figures>,
+): Promise<void> {
+  const all: Figures[] = [];
+  for (const photo of photos) {
+    const found = await sew(photo);
+    all.push(found);
+    line(`${what}, ${photo.name}`, said(found, photo.name.startsWith('portrait')), '');
+  }
+  line(
+    `${what}, mean difference and similarity`,
+    `${mean(all.map((f) => f.deltaE)).toFixed(2)}; ${mean(all.map((f) => f.ssim)).toFixed(3)}`,
+    asked,
+  );
+}
+
+/** Rows and inks at 100 mm: faces, and pictures somebody keeps in a folder named by KITE_PICTURES. */
+export async function facesBench(root: string): Promise<void> {
+  const photos = [...SITTERS.map(portrait), ...(await photosIn(root))];
+  const own = process.env['KITE_PICTURES'];
+  if (own) {
+    for (const name of ['cat.png', 'cup.png']) {
+      photos.push({ name, raster: (await decodePicture(readFileSync(join(own, name)))).raster });
+    }
+  }
+  heading(
+    'Faces and pictures, 100 mm',
+    'flat lines of 0.4 mm over #f4f1ea; difference; SSIM of L* whole / face; under 0.5 mm; trims; stitches',
+  );
+  const rows = (values: Record<string, number | string>) => (photo: Photo) =>
+    figuresFor(photo, 'rows', (recipe) => ({
+      ...recipe,
+      rendering: { ...recipe.rendering, values: { rows: values } },
+    }));
+  await compared(photos, 'rows', '0.84, face 0.92; 6 %', rows({}));
+  const inks = (values: Record<string, number | string>) => (photo: Photo) =>
+    figuresFor(photo, 'inks', (recipe) => ({
+      ...recipe,
+      rendering: { ...recipe.rendering, values: { inks: values } },
+    }));
+  await compared(photos, 'inks, four fixed threads', '6', inks({}));
+  await compared(photos, 'inks, four chosen threads', '5', inks({ palette: 'chosen' }));
+  await compared(photos, 'inks, chosen threads and ground', '4.5', inks({ palette: 'chosen', ground: 'chosen' }));
+  const painted = (photo: Photo): Promise<Figures> =>
+    figuresFor(photo, 'painting', (recipe) => ({ ...recipe, colours: { ...recipe.colours, count: 20 } }));
+  await compared(photos, 'painting, 20 threads', 'face 0.90', painted);
+}
+
 async function tonalRows(photo: Photo): Promise<void> {
   heading(
-    'Tonal rows',
+    'Tonal rows of growing closeness',
     'a ramp of greys even in L*, 120 mm, dark thread on light cloth; slope and R2 over the reachable range',
   );
   const base = {
@@ -202,18 +335,16 @@ async function tonalRows(photo: Photo): Promise<void> {
     lightest: 100,
     breakOff: 0.02,
   };
-  for (const vary of ['width', 'closeness'] as const) {
-    for (const [spacingMm, pitchMm] of [
-      [2.4, 0.7],
-      [1.2, 0.5],
-    ] as const) {
-      const { slope, r2 } = rampFit({ ...base, vary, spacingMm, pitchMm });
-      line(
-        `${vary}, rows ${spacingMm} mm, pitch ${pitchMm} mm: slope, R2`,
-        `${slope.toFixed(3)}, ${r2.toFixed(4)}`,
-        '0.95 to 1.05, 0.99',
-      );
-    }
+  for (const [spacingMm, pitchMm] of [
+    [2.4, 0.7],
+    [1.2, 0.5],
+  ] as const) {
+    const { slope, r2 } = rampFit({ ...base, spacingMm, pitchMm });
+    line(
+      `rows ${spacingMm} mm, pitch ${pitchMm} mm: slope, R2`,
+      `${slope.toFixed(3)}, ${r2.toFixed(4)}`,
+      '0.95 to 1.05, 0.99',
+    );
   }
   const rows = { raster: photo.raster, pictureKey: 'rows', recipe: recipeFor(photo, 'rows', 12), charts: [] };
   const cache = new StepCache();

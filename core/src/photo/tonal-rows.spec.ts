@@ -9,7 +9,6 @@ const SETTINGS: TonalSettings = {
   spacingMm: 1.2,
   pitchMm: 0.4,
   slant: 0,
-  vary: 'width',
   trimOverMm: 4,
   hex: '#1f2d2c',
   clothHex: '#f4f1ea',
@@ -23,14 +22,12 @@ const small = plateOf(greyRamp(200, 100), { left: -20, top: -10, width: 40, heig
 
 describe('tonal rows', () => {
   it('sew an even ramp of greys as an even ramp', () => {
-    for (const vary of ['width', 'closeness'] as const) {
-      for (const spacingMm of [1.2, 2]) {
-        const { slope, r2 } = rampFit({ ...SETTINGS, vary, spacingMm });
-        expect(Math.abs(slope - 1))
-          .withContext(`${vary} ${spacingMm}: ${slope}`)
-          .toBeLessThan(0.05);
-        expect(r2).withContext(`${vary} ${spacingMm}`).toBeGreaterThan(0.99);
-      }
+    for (const spacingMm of [1.2, 2]) {
+      const { slope, r2 } = rampFit({ ...SETTINGS, spacingMm });
+      expect(Math.abs(slope - 1))
+        .withContext(`${spacingMm}: ${slope}`)
+        .toBeLessThan(0.05);
+      expect(r2).withContext(`${spacingMm}`).toBeGreaterThan(0.99);
     }
   });
 

@@ -26,7 +26,7 @@ const lightOfL = (l: number): number => (l > 8 ? ((l + 16) / 116) ** 3 : (l * 27
 const lOfLight = (y: number): number => (y > 216 / 24389 ? 116 * Math.cbrt(y) - 16 : (y * 24389) / 27);
 
 /**
- * Sews a picture in rows of one thread whose width or closeness follows its tones. The tones are laid evenly over the range
+ * Sews a picture in rows of one thread whose closeness follows its tones. The tones are laid evenly over the range
  * of lightness that thread and cloth can reach, which is measured.
  */
 export function tonalRows(plate: Plate, settings: TonalSettings): { layer: Layer; range: ToneRange } {

@@ -1,4 +1,5 @@
 import { direction, type Points } from '../geometry/vector.js';
+import { joinStretches, type Stretch } from './join-stretches.js';
 import type { Layer } from './methods/render-method.js';
 import type { Plate } from './plate.js';
 
@@ -11,8 +12,6 @@ export interface RowSettings {
   readonly pitchMm: number;
   /** Slant of the zigzag: how far its upper needle points run ahead of the lower ones, as an angle. */
   readonly slant: number;
-  /** What follows the tone: how wide the zigzag is, or how close. */
-  readonly vary: 'width' | 'closeness';
   /** Places that want less than this stay bare. */
   readonly leastCover: number;
   /** Ways up to this are sewn, over more the thread is cut. */
@@ -28,14 +27,11 @@ const BRIDGE_MM = 3;
 const SHORTEST_MM = 1.6;
 const OPEN_PITCH = 8;
 const THREAD_MM = 0.3;
-/** Below this strength a zigzag opens towards a plain line, whose stitches are half as long as its pitch. */
-const NARROW = 0.4;
-const LINE_PITCH = 4.4;
 const SHORTEST_STITCH_MM = 0.5;
 
 /**
- * Rows of zigzag that follow a picture. What a place wants is a number from 0 (bare) to 1 (as close as it gets); `widthFor`
- * or the closeness it becomes is decided by a table that was measured.
+ * Rows of zigzag that follow a picture. What a place wants is a number from 0 (bare) to 1 (as close as it gets); how close
+ * the zigzag becomes for it is decided by a table that was measured.
  * @param wanted cover wanted at a place in mm, below 0 where nothing may be sewn
  * @param amount how strong the pattern must be for a cover, 0 to 1
  */
@@ -62,17 +58,10 @@ export function zigzagRows(
       const points = sewStretch(settings, from, to, (lx) => amount(Math.max(0, wanted(...at(lx, ly)))));
       const placed: Points = [];
       for (let i = 0; i < points.length; i += 2) placed.push(...at(points[i], ly + points[i + 1]));
-      if (placed.length >= 4) stretches.push({ row: r, from, to, points: placed });
+      if (placed.length >= 4) stretches.push({ row: r, points: placed });
     }
   }
   return { thread: settings.thread, runs: joinStretches(stretches, settings.trimOverMm), openMm: 0 };
-}
-
-interface Stretch {
-  readonly row: number;
-  readonly from: number;
-  readonly to: number;
-  readonly points: Points;
 }
 
 /** Where along a row something is to be sewn; short gaps are gone over. */
@@ -102,79 +91,17 @@ function sewnParts(
 
 /** Needle points of one stretch of row, level, around the row's own height. */
 function sewStretch(settings: RowSettings, from: number, to: number, amount: (lx: number) => number): Points {
-  const { spacingMm, pitchMm, slant, vary } = settings;
+  const { spacingMm, pitchMm, slant } = settings;
   const points: Points = [];
   const lean = Math.tan((slant * Math.PI) / 180);
   let lx = from;
   for (let side = 1; lx <= to + 1e-9; side = -side) {
     const strong = amount(lx);
-    let half = (spacingMm * WIDEST - THREAD_MM) / 2;
-    let pitch = pitchMm;
-    if (vary === 'width') {
-      half *= strong;
-      // A zigzag goes over into a plain line: it opens as it gets narrow.
-      const narrow = Math.max(0, 1 - strong / NARROW);
-      pitch += (LINE_PITCH - pitchMm) * narrow * narrow;
-    } else {
-      pitch = Math.min(OPEN_PITCH, pitchMm / Math.max(0.01, strong));
-    }
+    const half = (spacingMm * WIDEST - THREAD_MM) / 2;
+    const pitch = Math.min(OPEN_PITCH, pitchMm / Math.max(0.01, strong));
     points.push(lx + side * half * lean, side * half);
-    // No stitch shorter than half a millimetre: narrow zigzag goes on in longer steps.
+    // No stitch shorter than half a millimetre.
     lx += Math.max(Math.sqrt(Math.max(0, SHORTEST_STITCH_MM ** 2 - 4 * half * half)), pitch / 2);
   }
   return points;
-}
-
-/**
- * Joins stretches of neighbouring rows to ways as long as can be: from the end of one the nearest end of another that is
- * near enough, rows going to and fro.
- */
-function joinStretches(stretches: readonly Stretch[], trimOverMm: number): Points[] {
-  const cell = Math.max(2, trimOverMm);
-  const ends = new Map<string, { stretch: number; end: 0 | 1 }[]>();
-  const key = (x: number, y: number): string => `${Math.floor(x / cell)} ${Math.floor(y / cell)}`;
-  const endOf = (i: number, end: 0 | 1): [number, number] => {
-    const { points } = stretches[i];
-    return end === 0 ? [points[0], points[1]] : [points[points.length - 2], points[points.length - 1]];
-  };
-  stretches.forEach((_, i) => {
-    for (const end of [0, 1] as const) {
-      const k = key(...endOf(i, end));
-      const list = ends.get(k);
-      if (list) list.push({ stretch: i, end });
-      else ends.set(k, [{ stretch: i, end }]);
-    }
-  });
-  const sewn = new Uint8Array(stretches.length);
-  const nearest = (x: number, y: number): { stretch: number; end: 0 | 1 } | undefined => {
-    let best: { stretch: number; end: 0 | 1 } | undefined;
-    let least = trimOverMm;
-    for (let dy = -1; dy <= 1; dy++) {
-      for (let dx = -1; dx <= 1; dx++) {
-        for (const candidate of ends.get(key(x + dx * cell, y + dy * cell)) ?? []) {
-          if (sewn[candidate.stretch]) continue;
-          const [ex, ey] = endOf(candidate.stretch, candidate.end);
-          const gap = Math.sqrt((ex - x) ** 2 + (ey - y) ** 2);
-          if (gap < least) [least, best] = [gap, candidate];
-        }
-      }
-    }
-    return best;
-  };
-  const runs: Points[] = [];
-  for (let i = 0; i < stretches.length; i++) {
-    if (sewn[i]) continue;
-    const run: Points = [];
-    let next: { stretch: number; end: 0 | 1 } | undefined = { stretch: i, end: 0 };
-    while (next) {
-      const { stretch, end }: { stretch: number; end: 0 | 1 } = next;
-      sewn[stretch] = 1;
-      const { points } = stretches[stretch];
-      if (end === 0) for (const v of points) run.push(v);
-      else for (let k = points.length - 2; k >= 0; k -= 2) run.push(points[k], points[k + 1]);
-      next = nearest(run[run.length - 2], run[run.length - 1]);
-    }
-    runs.push(run);
-  }
-  return runs;
 }

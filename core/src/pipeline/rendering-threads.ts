@@ -13,6 +13,7 @@ import type { PaletteThread } from '../photo/palette-thread.js';
 import type { Plate } from '../photo/plate.js';
 import { sewnColours } from '../photo/sewn-colour.js';
 import type { NamedThread } from '../objects/design-object.js';
+import type { OptionValues } from '../stitches/stitch-kind.js';
 import type { LabelMap } from '../trace/labels.js';
 
 /** What threads of a rendering are chosen by. */
@@ -24,6 +25,8 @@ export interface ThreadInput {
   };
   readonly charts: readonly Chart[];
   readonly stash: readonly string[];
+  /** Options of the method that its threads are chosen by. */
+  readonly values: OptionValues;
 }
 
 /** The threads of a rendering, and for methods that sew the picture's own colours the thread of each label. */
@@ -59,6 +62,12 @@ export function* renderingThreads(
     const own = view.rendering.threads[method.id] ?? [];
     const named = own.length >= source.least ? own.slice(0, source.most) : source.usual.map((hex) => ({ hex }));
     const threads = named.map((thread, i) => namedThread(thread, i, charts, input.charts));
+    const given = { values: input.values, clothHex: view.cloth.hex, charts };
+    const chosen = method.chooses?.choose(plate, threads, given);
+    if (chosen) {
+      const found = yield* chosen;
+      return { threads: found.map((thread) => ({ ...thread, deltaE: 0 })), threadOfLabel: [], places: [] };
+    }
     return { threads, threadOfLabel: [], places: [] };
   }
   const { mix } = view.rendering;

@@ -7,6 +7,7 @@ import type { RenderingChoices } from '../objects/design-object.js';
 import { tinted } from '../photo/effect.js';
 import { changeLines, type LineChange } from '../photo/line-decisions.js';
 import { renderMethodOf, renderValues } from '../photo/methods/index.js';
+import { WHITE_HEX } from '../photo/methods/inks.js';
 import type { Rendered, RenderMethod } from '../photo/methods/render-method.js';
 import { plateOf, type Plate } from '../photo/plate.js';
 import { centred, sourceToHoop, type PictureBox, type Placement } from '../picture/frame.js';
@@ -33,7 +34,7 @@ const QUICK_ROUNDS = 3;
 /** A picture of more colours is soft, even where much of it is plain. */
 const MOST_FLAT_COLOURS = 16;
 
-const WHITE: DesignThread = { code: 'OWN-W', name: 'White ground', hex: '#f8f6f0', chart: 'own', deltaE: 0 };
+const WHITE: DesignThread = { code: 'OWN-W', name: 'White ground', hex: WHITE_HEX, chart: 'own', deltaE: 0 };
 
 /** A rendering that is ready to be made, in the middle of the hoop. */
 export interface ReadyRendering {
@@ -96,12 +97,13 @@ interface ThreadInputs {
   readonly view: ThreadInput['view'];
   readonly charts: readonly Chart[];
   readonly stash: readonly string[] | null;
+  readonly values: OptionValues;
   readonly quick: boolean;
 }
 
 const threadStep = step('rendering threads', (inputs: ThreadInputs, { pause }: Turn): Promise<RenderingThreads> => {
-  const { method, plate, map, place, view, charts, stash, quick } = inputs;
-  const input = { view, charts, stash: stash ?? [] };
+  const { method, plate, map, place, view, charts, stash, values, quick } = inputs;
+  const input = { view, charts, stash: stash ?? [], values };
   const render = renderMethodOf(method) as RenderMethod;
   const rounds = quick ? QUICK_ROUNDS : undefined;
   return toEndWithPauses(renderingThreads(input, render, plate, map, chooseColours(map, place), rounds), pause);
@@ -199,6 +201,7 @@ export async function readyRendering(
       place,
       view: threadView(view, method.id),
       ...sources,
+      values: Object.fromEntries((method.chooses?.by ?? []).map((name) => [name, values[name]])),
       quick,
     },
     (share) => pause('pieces', 0.15 + 0.1 * share),

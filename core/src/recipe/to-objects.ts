@@ -41,7 +41,7 @@ export function toVersion7(value: unknown): unknown {
         light,
         colours,
         pieces: pieceSettings,
-        rendering: renderings,
+        rendering: { ...renderings, threads: namedThreads(method, renderings['threads']) },
       },
       ...outlineOf(border),
       ...listOf(drawn).map((shape) => shapeOf(shape, picture, idOf)),
@@ -51,6 +51,18 @@ export function toVersion7(value: unknown): unknown {
     order,
     budget,
   };
+}
+
+/** Threads that methods sewed with where none were named: others are usual since, and the colours of a design stay. */
+const USUAL_THEN: Plain = {
+  rows: ['#22304a'],
+  inks: ['#f3c816', '#c8286e', '#1d86b8', '#23262b'],
+};
+
+function namedThreads(method: unknown, threads: unknown): unknown {
+  if (typeof method !== 'string' || !isPlain(threads) || Object.hasOwn(threads, method)) return threads;
+  const then = listOf(Object.hasOwn(USUAL_THEN, method) ? USUAL_THEN[method] : []);
+  return then.length > 0 ? { ...threads, [method]: then.map((hex) => ({ hex })) } : threads;
 }
 
 /** Ids of drawn pieces as those of objects: one that an object has already gets another. */

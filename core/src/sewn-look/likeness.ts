@@ -4,6 +4,7 @@ import type { Sewing } from '../sequence/sewing.js';
 import { BARE_ALPHA, type Raster } from '../picture/raster.js';
 import { toEnd } from '../geometry/pauses.js';
 import { drawScene, sceneOf } from './render.js';
+import { similaritySteps } from './similarity.js';
 
 /** How close the sewn look comes to the picture, seen from a normal distance. */
 export interface Likeness {
@@ -179,41 +180,15 @@ function* compare(a: Light, b: Light): Generator<number, Likeness> {
   }
   return {
     deltaE: Number((sum / count).toFixed(2)),
-    ssim: Number((yield* similarity(la, lb, width, height)).toFixed(4)),
+    ssim: Number((yield* similarityOf(la, lb, width, height)).toFixed(4)),
   };
 }
 
-const WINDOW = 8;
-const C1 = 1;
-const C2 = 9;
-
-/** Mean structural similarity over windows of 8 x 8 samples, half overlapping. */
-function* similarity(a: Float32Array, b: Float32Array, width: number, height: number): Generator<number, number> {
-  let total = 0;
-  let windows = 0;
-  for (let y = 0; y + WINDOW <= height; y += WINDOW / 2) {
-    if (y % BLURRED === 0) yield 0.95;
-    for (let x = 0; x + WINDOW <= width; x += WINDOW / 2) {
-      let [sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0];
-      for (let dy = 0; dy < WINDOW; dy++) {
-        for (let dx = 0; dx < WINDOW; dx++) {
-          const i = (y + dy) * width + x + dx;
-          sa += a[i];
-          sb += b[i];
-          saa += a[i] * a[i];
-          sbb += b[i] * b[i];
-          sab += a[i] * b[i];
-        }
-      }
-      const n = WINDOW * WINDOW;
-      const ma = sa / n;
-      const mb = sb / n;
-      const va = saa / n - ma * ma;
-      const vb = sbb / n - mb * mb;
-      const cov = sab / n - ma * mb;
-      total += ((2 * ma * mb + C1) * (2 * cov + C2)) / ((ma * ma + mb * mb + C1) * (va + vb + C2));
-      windows++;
-    }
+function* similarityOf(a: Float32Array, b: Float32Array, width: number, height: number): Generator<number, number> {
+  const steps = similaritySteps(a, b, width, height);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    yield 0.95;
   }
-  return windows > 0 ? total / windows : 1;
 }

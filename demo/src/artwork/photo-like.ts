@@ -16,7 +16,7 @@ import {
   type Vec,
 } from './solids.js';
 
-interface Thing {
+export interface Thing {
   readonly solid: Solid;
   /** Linear colour at a place. */
   readonly colour: (p: Vec) => Vec;
@@ -44,7 +44,7 @@ const tone = (v: number): number => {
 };
 
 /** Renders things lit by one broad lamp and the sky, with shadows, and the grain of a camera. */
-function render(things: readonly Thing[], view: View): { width: number; height: number; data: Uint8Array } {
+export function render(things: readonly Thing[], view: View): { width: number; height: number; data: Uint8Array } {
   const { width, height, eye } = view;
   const random = seededRandom(view.seed);
   const all: Solid = (p) => {

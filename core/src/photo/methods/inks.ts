@@ -1,10 +1,13 @@
 import { OPTION } from '../../stitches/stitch-kind.js';
 import { groundRows } from '../ground-rows.js';
-import { inkLayers } from '../ink-layers.js';
+import { chooseInks } from '../inks/choose-inks.js';
+import { inkLayers } from '../inks/ink-layers.js';
 import { renderMethod, said, type Layer } from './render-method.js';
 
 const MOST_SPACING = 4;
 const MOST_PITCH = 1.6;
+/** The thread of a white ground. */
+export const WHITE_HEX = '#f8f6f0';
 
 /** Layers of rows, one an ink, at angles of their own. */
 export const INKS = renderMethod({
@@ -12,19 +15,64 @@ export const INKS = renderMethod({
   name: 'Four-ink layers',
   step: 'Inks',
   hint: 'Yellow, red, blue and black, or two to six threads of your own, as rows that cross; the eye mixes them.',
-  threads: { from: 'list', usual: ['#f3c816', '#c8286e', '#1d86b8', '#23262b'], least: 2, most: 6 },
+  threads: { from: 'list', usual: ['#f3c816', '#c8151b', '#1d86b8', '#23262b'], least: 2, most: 6 },
+  chooses: {
+    by: ['palette', 'inks', 'ground', 'spacingMm', 'mostInk'],
+    choose: (plate, named, { values, clothHex, charts }) => {
+      const isChosen = values['palette'] === 'chosen';
+      if (!isChosen && values['ground'] !== 'chosen') return undefined;
+      return chooseInks(plate, {
+        count: Number(values['inks']),
+        named: isChosen ? [] : named,
+        ground: values['ground'] === 'chosen',
+        clothHex: values['ground'] === 'white' ? WHITE_HEX : clothHex,
+        charts,
+        spacingMm: Number(values['spacingMm']),
+        mostInk: Number(values['mostInk']),
+      });
+    },
+  },
   options: {
-    spacingMm: OPTION.mm('Distance of rows', 0.8, MOST_SPACING, 1.2),
+    palette: {
+      type: 'choice',
+      label: 'Threads',
+      choices: [
+        { id: 'named', name: 'As they are listed' },
+        { id: 'chosen', name: 'Chosen for the picture' },
+      ],
+      usual: 'named',
+    },
+    inks: {
+      type: 'number',
+      label: 'Threads to choose',
+      least: 2,
+      most: 6,
+      step: 1,
+      unit: '',
+      usual: 4,
+      when: ['palette', 'chosen'],
+    },
+    spacingMm: OPTION.mm('Row spacing', 0.8, MOST_SPACING, 1.2),
     pitchMm: OPTION.mm('Zigzag pitch', 0.25, MOST_PITCH, 0.6),
     angle: { type: 'number', label: 'Angle of the first', least: -90, most: 90, step: 1, unit: '°', usual: 15 },
     turn: { type: 'number', label: 'Each next turned by', least: 10, most: 90, step: 1, unit: '°', usual: 37 },
-    mostInk: { type: 'number', label: 'Layers at one place', least: 1, most: 4, step: 0.1, unit: '', usual: 2.4 },
+    first: {
+      type: 'choice',
+      label: 'Sewn first',
+      choices: [
+        { id: 'light', name: 'Light threads' },
+        { id: 'listed', name: 'As they are listed' },
+      ],
+      usual: 'light',
+    },
+    mostInk: { type: 'number', label: 'Layers at one place', least: 1, most: 4, step: 0.1, unit: '', usual: 2.6 },
     ground: {
       type: 'choice',
       label: 'Below',
       choices: [
         { id: 'cloth', name: 'Bare cloth' },
         { id: 'white', name: 'A white ground' },
+        { id: 'chosen', name: 'A ground chosen for the picture' },
       ],
       usual: 'cloth',
     },
@@ -40,12 +88,20 @@ export const INKS = renderMethod({
   *render({ plate, threads, clothHex, trimOverMm }, values) {
     const hexes = threads.map(({ hex }) => hex);
     const below: Layer[] = [];
-    const filled = values.ground === 'white';
+    // Where threads were chosen, a ground of thread is one more than were asked for; it may be that none helped.
+    const filled =
+      values.ground !== 'cloth' && hexes.length > (values.palette === 'chosen' ? Math.round(values.inks) : 2);
     // A ground is the last of the threads that were made ready.
     const inks = filled ? hexes.slice(0, -1) : hexes;
     const groundHex = filled ? hexes[hexes.length - 1] : clothHex;
     if (filled) below.push(groundRows(plate, hexes.length - 1, values.angle + 90, trimOverMm));
-    const layers = yield* inkLayers(plate, { ...values, hexes: inks, groundHex, trimOverMm });
+    const layers = yield* inkLayers(plate, {
+      ...values,
+      first: values.first === 'listed' ? 'listed' : 'light',
+      hexes: inks,
+      groundHex,
+      trimOverMm,
+    });
     return { layers: [...below, ...layers].filter(({ runs }) => runs.length > 0) };
   },
 });

@@ -1,9 +1,11 @@
+import type { Chart } from '../../colour/charts.js';
 import type { GridChart } from '../../cross/grid-chart.js';
 import type { GridEdits } from '../../cross/grid-edits.js';
 import type { DesignThread } from '../../colour/design-thread.js';
 import type { Points } from '../../geometry/vector.js';
 import type { OptionValues, StitchOption, ValuesOf } from '../../stitches/stitch-kind.js';
 import type { LabelMap } from '../../trace/labels.js';
+import type { PaletteThread } from '../palette-thread.js';
 import type { Plate } from '../plate.js';
 
 /** Stretches of needle points of one thread, in sewing order. */
@@ -66,6 +68,17 @@ export type ThreadSource =
   /** Those of the picture's colours. */
   | { readonly from: 'colours'; readonly usual: number };
 
+/** Chooses threads for a picture instead of those that were named. */
+export interface ThreadChooser {
+  /** Options that decide what is chosen. */
+  readonly by: readonly string[];
+  readonly choose: (
+    plate: Plate,
+    named: readonly PaletteThread[],
+    given: { readonly values: OptionValues; readonly clothHex: string; readonly charts: readonly Chart[] },
+  ) => Generator<number, readonly PaletteThread[]> | undefined;
+}
+
 type Options = Readonly<Record<string, StitchOption>>;
 
 /** One way of turning a picture into stitches that are not made of traced pieces. */
@@ -77,6 +90,8 @@ export interface RenderMethod {
   /** One line for somebody who does not know it. */
   readonly hint: string;
   readonly threads: ThreadSource;
+  /** Threads of a list can be chosen to suit the picture; undefined where they are to stay as they are. */
+  readonly chooses?: ThreadChooser;
   readonly options: Options;
   /** Strokes drawn on the cloth can lead it. */
   readonly led: boolean;

@@ -1,4 +1,9 @@
 import { OPTION } from '../../stitches/stitch-kind.js';
+import { rgbToLab } from '../../colour/ciede2000.js';
+import { fromHex } from '../../colour/srgb.js';
+import { formFlow } from '../flow.js';
+import { ROW_SHAPES } from '../rows/row-lines.js';
+import { toneRows, type ToneSettings } from '../rows/tone-rows.js';
 import { tonalRows, toneSpan } from '../tonal-rows.js';
 import { renderMethod, said } from './render-method.js';
 
@@ -6,8 +11,12 @@ import { renderMethod, said } from './render-method.js';
 const GRADES: Readonly<Record<string, readonly [spacing: number, pitch: number]>> = {
   coarse: [2.4, 0.7],
   medium: [1.7, 0.6],
-  fine: [1.2, 0.5],
+  fine: [1.2, 0.45],
+  finest: [0.9, 0.6],
 };
+/** Rounds of comparing what was drawn with the picture. */
+const ROUNDS = 8;
+const QUICK_ROUNDS = 2;
 
 const MOST_SPACING = 4;
 const MOST_PITCH = 1.6;
@@ -18,7 +27,7 @@ export const ROWS = renderMethod({
   name: 'Tonal rows',
   step: 'Rows',
   hint: 'Level rows of one thread that grow wider or closer where the picture is dark.',
-  threads: { from: 'list', usual: ['#22304a'], least: 1, most: 1 },
+  threads: { from: 'list', usual: ['#1a1e26'], least: 1, most: 1 },
   options: {
     vary: {
       type: 'choice',
@@ -36,26 +45,71 @@ export const ROWS = renderMethod({
         { id: 'coarse', name: 'Coarse' },
         { id: 'medium', name: 'Medium' },
         { id: 'fine', name: 'Fine' },
+        { id: 'finest', name: 'Finest' },
         { id: 'own', name: 'In millimetres' },
       ],
       usual: 'fine',
     },
-    spacingMm: { ...OPTION.mm('Distance of rows', 0.8, MOST_SPACING, 1.2), when: ['grade', 'own'] },
-    pitchMm: { ...OPTION.mm('Zigzag pitch', 0.25, MOST_PITCH, 0.5), when: ['grade', 'own'] },
-    angle: { type: 'number', label: 'Row angle', least: -90, most: 90, step: 1, unit: '°', usual: 30 },
+    spacingMm: { ...OPTION.mm('Row spacing', 0.8, MOST_SPACING, 1.2), when: ['grade', 'own'] },
+    pitchMm: { ...OPTION.mm('Zigzag pitch', 0.25, MOST_PITCH, 0.45), when: ['grade', 'own'] },
+    shape: {
+      type: 'choice',
+      label: 'Rows run',
+      choices: ROW_SHAPES.map(({ id, name }) => ({ id, name })),
+      usual: ROW_SHAPES[0].id,
+      when: ['vary', 'width'],
+    },
+    angle: { type: 'number', label: 'Row angle', least: -90, most: 90, step: 1, unit: '°', usual: 0 },
     slant: { type: 'number', label: 'Slant of the zigzag', least: -60, most: 60, step: 1, unit: '°', usual: 0 },
     sews: {
       type: 'choice',
       label: 'Thread lies where it is',
       choices: [
+        { id: 'natural', name: 'Like the thread' },
         { id: 'dark', name: 'Dark' },
         { id: 'light', name: 'Light' },
       ],
-      usual: 'dark',
+      usual: 'natural',
     },
-    darkest: { type: 'number', label: 'Darkest tone', least: 0, most: 80, step: 1, unit: '', usual: 0 },
-    lightest: { type: 'number', label: 'Lightest tone', least: 20, most: 100, step: 1, unit: '', usual: 100 },
-    breakOff: { type: 'number', label: 'Break rows off below', least: 0, most: 0.6, step: 0.01, unit: '', usual: 0.06 },
+    tones: {
+      type: 'choice',
+      label: 'Tones beyond thread and cloth',
+      choices: [
+        { id: 'clipped', name: 'Are cut off' },
+        { id: 'fitted', name: 'Are drawn together' },
+      ],
+      usual: 'clipped',
+      when: ['vary', 'width'],
+    },
+    darkest: {
+      type: 'number',
+      label: 'Darkest tone',
+      least: 0,
+      most: 80,
+      step: 1,
+      unit: '',
+      usual: 0,
+      when: ['tones', 'fitted'],
+    },
+    lightest: {
+      type: 'number',
+      label: 'Lightest tone',
+      least: 20,
+      most: 100,
+      step: 1,
+      unit: '',
+      usual: 100,
+      when: ['tones', 'fitted'],
+    },
+    breakOff: {
+      type: 'number',
+      label: 'Rows drop out below a cover of',
+      least: 0,
+      most: 0.6,
+      step: 0.01,
+      unit: '',
+      usual: 0,
+    },
   },
   ease: (values, share) => {
     const [spacing, pitch] = measuresOf(values);
@@ -66,29 +120,45 @@ export const ROWS = renderMethod({
       gaveUp: `rows ${said(spacingMm)} mm apart instead of ${said(spacing)}, pitch ${said(pitchMm)} mm instead of ${said(pitch)}`,
     };
   },
-  *render({ plate, threads, clothHex, trimOverMm }, values) {
-    yield 0.1;
+  *render({ plate, threads, clothHex, trimOverMm, quick }, values) {
+    yield 0.05;
     const [spacingMm, pitchMm] = measuresOf(values);
     // Tones count from the darkest to the lightest of this picture.
     const { low, high } = toneSpan(plate);
     const toneAt = (share: number): number => low + ((high - low) * share) / 100;
-    const { layer } = tonalRows(plate, {
+    const isCloser = values.vary === 'closeness';
+    const common = {
       hex: threads[0].hex,
       clothHex,
       angle: values.angle,
       spacingMm,
       pitchMm,
       slant: values.slant,
-      vary: values.vary === 'closeness' ? 'closeness' : 'width',
-      invert: values.sews === 'light',
-      darkest: toneAt(values.darkest),
-      lightest: toneAt(values.lightest),
+      darkest: toneAt(isCloser ? 0 : values.darkest),
+      lightest: toneAt(isCloser ? 100 : values.lightest),
       breakOff: values.breakOff,
       trimOverMm,
-    });
-    return { layers: layer.runs.length > 0 ? [layer] : [] };
+    };
+    const { runs } = isCloser
+      ? tonalRows(plate, { ...common, invert: liesInLight(values.sews, common) }).layer
+      : yield* toneRows(plate, {
+          ...common,
+          shape: values.shape,
+          flow: values.shape === 'forms' ? formFlow(plate, values.angle) : undefined,
+          sews: values.sews as ToneSettings['sews'],
+          tones: values.tones === 'fitted' ? 'fitted' : 'clipped',
+          rounds: quick ? QUICK_ROUNDS : ROUNDS,
+        });
+    return { layers: runs.length > 0 ? [{ thread: 0, runs, openMm: 0 }] : [] };
   },
 });
+
+/** Whether thread lies where the picture is light. */
+function liesInLight(sews: string, { hex, clothHex }: { readonly hex: string; readonly clothHex: string }): boolean {
+  if (sews !== 'natural') return sews === 'light';
+  const light = (colour: string): number => rgbToLab(fromHex(colour)).l;
+  return light(hex) > light(clothHex);
+}
 
 const measuresOf = (values: { grade: string; spacingMm: number; pitchMm: number }): readonly [number, number] =>
   GRADES[values.grade] ?? [values.spacingMm, values.pitchMm];

@@ -152,9 +152,9 @@ export const VERSION_5: readonly OldRecipe[] = [
       budget: null,
       clothHex: '#f4f1ea',
     },
-    stitches: 2865,
+    stitches: 3593,
     threads: ['#22304a', '#c8481f'],
-    sum: '3f998f5c4a8eb0b5aa9eb4603f2652ac',
+    sum: 'b7171b1ee1d0bc0a2e86062845fe0aa1',
   },
   {
     name: 'inks with drawings',
@@ -289,9 +289,9 @@ export const VERSION_5: readonly OldRecipe[] = [
       budget: null,
       clothHex: '#f4f1ea',
     },
-    stitches: 6455,
+    stitches: 7029,
     threads: ['#f3c816', '#c8286e', '#1d86b8', '#23262b', '#c8481f'],
-    sum: 'a26f1c9705ff3aaf0770962fa4c8ee8a',
+    sum: '9691b8b562b71ac0db8be9aa3432e727',
   },
   {
     name: 'painting with drawings and a border of applique',

@@ -341,8 +341,8 @@ export const VERSION_6: readonly OldRecipe[] = [
       budget: null,
       clothHex: '#f4f1ea',
     },
-    stitches: 7423,
+    stitches: 726,
     threads: ['#22304a'],
-    sum: 'aef0b78d3acd6bc0220bdf8bfea46ca7',
+    sum: '0ef675c91c941dc531aaeb04d4e9dc72',
   },
 ];

@@ -53,7 +53,15 @@ export class RenderingActs {
 
   setThreads(threads: readonly NamedThread[]): void {
     const method = this.method();
-    if (method) this.store.change('threads', ({ rendering }) => (rendering.threads[method.id] = [...threads]));
+    if (!method) return;
+    this.store.change('threads', ({ rendering }) => {
+      rendering.threads[method.id] = [...threads];
+      // Threads that somebody names are not chosen for the picture any more.
+      const values = rendering.values[method.id];
+      if (Object.hasOwn(rendering.values, method.id) && values['palette'] === 'chosen') {
+        rendering.values[method.id] = { ...values, palette: 'named' };
+      }
+    });
   }
 
   /** Says something of a thread of the mix, instead of what was said of it before. */

@@ -23,7 +23,7 @@ import { ThreadLabel } from '../../shared/thread-label';
 const SECTIONS = 3;
 const TURN_MS = 40;
 /** Options of colour: they stand with the threads. */
-const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'ground'];
+const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'palette', 'inks', 'first', 'ground'];
 
 /** Controls of the third step where a picture is rendered rather than traced. */
 @Component({
@@ -98,11 +98,11 @@ export class RenderingSheet implements OnDestroy {
 
   protected readonly addable = computed(() => {
     const source = this.acts.method()?.threads;
-    return source?.from === 'list' && this.threads().length < source.most;
+    return source?.from === 'list' && this.named().length < source.most;
   });
   protected readonly removable = computed(() => {
     const source = this.acts.method()?.threads;
-    return source?.from === 'list' && this.threads().length > source.least;
+    return source?.from === 'list' && this.named().length > source.least;
   });
 
   /** Where a thread of a mix can be sewn among the others. */
@@ -159,8 +159,12 @@ export class RenderingSheet implements OnDestroy {
   private named(): NamedThread[] {
     const source = this.acts.method()?.threads;
     const most = source?.from === 'list' ? source.most : 0;
+    // A ground of thread is the last: it is chosen as an option.
+    const { ground, palette, inks } = this.acts.values();
+    const grounds = ground !== undefined && ground !== 'cloth' ? 1 : 0;
+    const own = palette === 'chosen' ? Number(inks) : this.threads().length - grounds;
     return this.threads()
-      .slice(0, most)
+      .slice(0, Math.min(most, own))
       .map(({ chart, code, hex }) => (chart === 'own' ? { hex } : { chart, code }));
   }
 

@@ -1,0 +1,95 @@
+import type { Points } from '../../geometry/vector.js';
+import { joinStretches, type Stretch } from '../join-stretches.js';
+import { ROW_STEP_MM, type RowLine } from './row-lines.js';
+
+/** A row and how far its thread reaches to either side, for each place of its line. */
+export interface WideRow {
+  readonly line: RowLine;
+  /** 1 where it is sewn. */
+  readonly sewn: Uint8Array;
+  /** Millimetres above and below the line. */
+  readonly up: Float32Array;
+  readonly down: Float32Array;
+}
+
+export interface SewingOfRows {
+  /** Way along the row from one needle point to the next at the same side. */
+  readonly pitchMm: number;
+  /** How far upper needle points run ahead of the lower ones, as an angle. */
+  readonly slant: number;
+  /** Ways up to this are sewn, over more the thread is cut. */
+  readonly trimOverMm: number;
+}
+
+/** No zigzag stitch is shorter. */
+const LEAST_STITCH_MM = 0.515;
+/** Narrower rows are a running line. */
+const LINE_MM = 0.16;
+const LINE_STITCH_MM = 3;
+/** Stretches shorter than this are not sewn. */
+const SHORTEST_MM = 1.6;
+
+/** Sews rows, to and fro where they end near each other. */
+export function sewRows(rows: readonly WideRow[], settings: SewingOfRows): Points[] {
+  const stretches: Stretch[] = [];
+  rows.forEach((row, r) => {
+    const n = row.sewn.length;
+    for (let from = 0; from < n; from++) {
+      if (!row.sewn[from]) continue;
+      let to = from;
+      while (to + 1 < n && row.sewn[to + 1]) to++;
+      if ((to - from) * ROW_STEP_MM >= SHORTEST_MM)
+        stretches.push({ row: r, points: sewStretch(row, from, to, settings) });
+      from = to;
+    }
+  });
+  return joinStretches(stretches, settings.trimOverMm);
+}
+
+/** Needle points of a row from one place to another, above and below it in turn. */
+function sewStretch({ line, up, down }: WideRow, from: number, to: number, settings: SewingOfRows): Points {
+  const lean = Math.tan((settings.slant * Math.PI) / 180);
+  const points: Points = [];
+  const put = (at: number, side: number): void => {
+    const i = Math.min(to, Math.max(from, at));
+    const k = Math.min(to - 1, Math.floor(i));
+    const t = i - k;
+    const between = (list: Float32Array): number => list[k] + (list[k + 1] - list[k]) * t;
+    const ax = between(line.acrossX);
+    const ay = between(line.acrossY);
+    const aside = side > 0 ? between(up) : side < 0 ? -between(down) : 0;
+    // Along the row is what is across turned back by a quarter.
+    const ahead = aside * lean;
+    points.push(between(line.x) + ax * aside - ay * ahead, between(line.y) + ay * aside + ax * ahead);
+  };
+  const widthAt = (i: number): number => {
+    const k = Math.min(to, Math.round(i));
+    return up[k] + down[k];
+  };
+  let at = from;
+  let side = 1;
+  for (;;) {
+    const wide = widthAt(at);
+    const isLine = wide < LINE_MM;
+    put(at, isLine ? 0 : side);
+    side = -side;
+    if (at >= to) break;
+    let stepMm: number;
+    if (isLine) {
+      // A running line ends where the row widens.
+      let next = Math.floor(at) + 1;
+      const far = Math.min(to, at + LINE_STITCH_MM / ROW_STEP_MM);
+      while (next < far && widthAt(next) < LINE_MM) next++;
+      stepMm = Math.max(LEAST_STITCH_MM, (next - at) * ROW_STEP_MM);
+    } else {
+      stepMm = settings.pitchMm / 2;
+      if (wide < LEAST_STITCH_MM) {
+        // Of a slanted zigzag every other stitch goes back along the row.
+        stepMm = Math.max(stepMm, Math.sqrt(LEAST_STITCH_MM ** 2 - wide * wide) - side * wide * lean);
+      }
+    }
+    const rest = (to - at) * ROW_STEP_MM - stepMm;
+    at = rest < stepMm / 2 ? to : at + stepMm / ROW_STEP_MM;
+  }
+  return points;
+}

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { converted, pick, press, slide, until, wait, type Rig } from '@open-kite/e2e/browser';
+import { converted, press, slide, until, wait, type Rig, sewAs } from '@open-kite/e2e/browser';
 import { heading, line } from './print.js';
 import { quietly } from './quiet.js';
 import { framesDuring, share } from './stage-bench.js';
@@ -12,13 +12,13 @@ export async function gridBench(rig: Rig, root: string): Promise<void> {
   await page.waitForSelector('kite-studio', { timeout: 60_000 });
   await converted(page);
   await press(page, 'Picture, done');
-  await pick(page, 'Sew it as', 'cross').catch(() => undefined);
+  await sewAs(page, 'cross').catch(() => undefined);
   const field = await page.waitForSelector('input[aria-label="Width, typed"]');
   await field?.click({ count: 3 });
   await page.keyboard.type('400 mm');
   await page.keyboard.press('Enter');
   await press(page, 'Pieces, done');
-  await pick(page, 'Sew it as', 'cross');
+  await sewAs(page, 'cross');
   await slide(page, 'Size of a cell', 1);
   await until(page, () => /400 x 400 cells/.test(document.querySelector('kite-grid-choice')?.textContent ?? ''));
   await converted(page);

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { converted, pick, press, ROOT, slide, until, wait, type Rig } from '@open-kite/e2e/browser';
+import { converted, press, ROOT, slide, until, wait, type Rig, sewAs } from '@open-kite/e2e/browser';
 import type { Page } from 'puppeteer-core';
 import { heading, line } from './print.js';
 import { share } from './stage-bench.js';
@@ -43,7 +43,7 @@ export async function paintingInBrowser(rig: Rig): Promise<void> {
   await page.keyboard.press('Enter');
   await converted(page);
   await press(page, 'Pieces, done');
-  await pick(page, 'Sew it as', 'painting');
+  await sewAs(page, 'painting');
   await until(page, () => document.querySelector('kite-sheet')?.textContent?.includes('Shortest line') ?? false);
   await markAfter(page, 'kite-full', 0, 120_000);
   await converted(page);

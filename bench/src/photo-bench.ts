@@ -12,6 +12,7 @@ import {
   plateOf,
   renderDesign,
   RENDER_METHODS,
+  renderMethodOf,
   samplePlate,
   StepCache,
   stitchCount,
@@ -238,6 +239,12 @@ interface Figures {
   readonly stitches: number;
 }
 
+/** The threads of a method, said: a recipe of an earlier version takes those that were usual then. */
+function usualThreads(method: string): Record<string, { hex: string }[]> {
+  const source = renderMethodOf(method)?.threads;
+  return source?.from === 'list' ? { [method]: source.usual.map((hex) => ({ hex })) } : {};
+}
+
 /** Sews a picture 100 mm wide on light cloth, and compares it. */
 async function figuresFor(photo: Photo, method: string, change: (recipe: FlatRecipe) => FlatRecipe): Promise<Figures> {
   const base = flatRecipe(photo.raster.width, photo.raster.height);
@@ -247,6 +254,7 @@ async function figuresFor(photo: Photo, method: string, change: (recipe: FlatRec
     ...base,
     method,
     picture: { ...base.picture, dropGround: false, widthMm: 100, heightMm: heightMm * factor },
+    rendering: { ...base.rendering, threads: usualThreads(method) },
   });
   const cache = new StepCache();
   const input = { raster: photo.raster, pictureKey: photo.name, recipe, charts: [] };

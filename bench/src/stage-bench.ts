@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { converted, press, slide, stitchesShown, until, wait, type Rig } from '@open-kite/e2e/browser';
+import { converted, pick, press, slide, stitchesShown, until, wait, type Rig } from '@open-kite/e2e/browser';
 import type { Page } from 'puppeteer-core';
 import { heading, line } from './print.js';
 import { quietly } from './quiet.js';
@@ -249,29 +249,19 @@ async function onePiece(rig: Rig): Promise<void> {
   for (const [label, values] of [
     ['Row angle', [10, 35, 60, 85, 15, 50, 70, 25]],
     ['Row spacing', [0.5, 0.6, 0.45, 0.7, 0.4, 0.55, 0.65, 0.35]],
-    ['Lies on', ['pique', 'felt', 'fleece', 'design', 'towelling', 'poplin', 'jersey', 'stretch']],
+    ['Fabric under it', ['pique', 'felt', 'fleece', 'design', 'towelling', 'poplin', 'jersey', 'stretch']],
   ] as const) {
     const { value: took, note } = await quietly(async () => {
       const made: number[] = [];
       const shown: number[] = [];
       const complete: number[] = [];
       for (const value of values) {
-        await page.evaluate(
-          (wanted, to) => {
-            performance.clearMarks();
-            const labels = Array.from(document.querySelectorAll('kite-stitches-sheet .chosen .option label'));
-            const field = labels.find((l) => l.firstChild?.textContent?.trim() === wanted)?.closest('.option');
-            const control = field?.querySelector<HTMLInputElement | HTMLSelectElement>('input[type=range], select');
-            if (!control) throw new Error(`nothing sets "${wanted}"`);
-            performance.mark('bench-set');
-            control.value = String(to);
-            control.dispatchEvent(
-              new Event(control instanceof HTMLSelectElement ? 'change' : 'input', { bubbles: true }),
-            );
-          },
-          label,
-          value,
-        );
+        await page.evaluate(() => {
+          performance.clearMarks();
+          performance.mark('bench-set');
+        });
+        if (typeof value === 'string') await pick(page, label, value);
+        else await slide(page, label, value);
         await page.waitForFunction(
           () => {
             const [full] = performance.getEntriesByName('kite-full');

@@ -15,6 +15,17 @@ interface Sample {
 /** Projects of the Lantern Bay Kite Fair; the last one here stands first on the shelf. */
 const SAMPLES: readonly Sample[] = [
   {
+    name: 'Kite flyer, dark bag',
+    file: 'kite-flyer.jpg',
+    change: (view) => ({
+      ...view,
+      method: 'rows',
+      picture: { ...view.picture, widthMm: 100, heightMm: 100, dropGround: false },
+      cloth: { fabric: 'denim', hex: '#22303a' },
+      rendering: { ...view.rendering, threads: { rows: [{ hex: '#efe6d2' }] } },
+    }),
+  },
+  {
     name: 'Quilt block, north hall',
     file: 'quilt-block.png',
     change: (view) => ({ ...view, picture: { ...view.picture, widthMm: 90, heightMm: 90 } }),

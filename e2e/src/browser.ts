@@ -96,18 +96,24 @@ export async function openNamed(rig: Rig, word: string, knot: string): Promise<{
 
 /** Chooses in a list of the Sheet by its label. */
 export async function pick(page: Page, label: string, value: string): Promise<void> {
-  const handle = await page.waitForFunction(
+  const field = await page.waitForFunction(
     (wanted) =>
-      [...document.querySelectorAll('kite-sheet label')]
-        .find((l) => l.firstElementChild?.textContent?.trim() === wanted)
-        ?.querySelector('select'),
+      [...document.querySelectorAll('kite-choice-field')]
+        .find((each) => each.querySelector('mat-label')?.textContent.trim() === wanted)
+        ?.querySelector<HTMLElement>('mat-select'),
     { timeout: 20_000 },
     label,
   );
-  await (handle.asElement() as unknown as ElementHandle<HTMLSelectElement>).evaluate((select, to) => {
-    select.value = to;
-    select.dispatchEvent(new Event('change', { bubbles: true }));
-  }, value);
+  await (field.asElement() as unknown as ElementHandle<HTMLElement>).evaluate((select) => select.click());
+  const option = await page.waitForSelector(`mat-option[data-value="${value}"]`);
+  await option?.evaluate((item) => (item as HTMLElement).click());
+  await until(page, () => !document.querySelector('mat-option'));
+}
+
+/** Sews the open picture by another method, by its small picture. */
+export async function sewAs(page: Page, method: string): Promise<void> {
+  const card = await page.waitForSelector(`kite-method-cards [data-method="${method}"]`, { timeout: 20_000 });
+  await card?.evaluate((button) => (button as HTMLElement).click());
 }
 
 /** Waits until the stitches are finished: every knot that is built stands as done, and nothing is rough. */

@@ -15,6 +15,7 @@ import {
   until,
   wait,
   type Rig,
+  sewAs,
 } from './browser.js';
 
 describe('A grid of crosses in the browser', () => {
@@ -26,7 +27,7 @@ describe('A grid of crosses in the browser', () => {
     jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
     rig = await startRig(true);
     ({ page, complaints } = await openNamed(rig, 'Quilt', 'Pieces'));
-    await pick(page, 'Sew it as', 'cross');
+    await sewAs(page, 'cross');
     await page.waitForSelector('button[aria-label^="Grid"]');
     await converted(page);
   });

@@ -13,6 +13,7 @@ import {
   until,
   wait,
   type Rig,
+  sewAs,
 } from './browser.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
@@ -34,7 +35,7 @@ describe('Photographs in the browser', () => {
   });
 
   const method = async (id: string, knot: string): Promise<void> => {
-    await pick(page, 'Sew it as', id);
+    await sewAs(page, id);
     await page.waitForSelector(`button[aria-label^="${knot}"]`);
     await converted(page);
   };

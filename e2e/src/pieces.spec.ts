@@ -57,7 +57,7 @@ describe('Pieces in the browser', () => {
 
   it('sews a piece otherwise, and shows it at once in the chart of widths', async () => {
     await chooseInTray(1);
-    await pick(page, 'Sewn as', 'running 3');
+    await pick(page, 'Stitch kind', 'running 3');
     await converted(page);
     expect((await kept()).decisions).toEqual([jasmine.objectContaining({ kind: 'sew', as: 'running', passes: 3 })]);
     expect(await textOf(page, '.facts-line')).toContain('line');

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Page } from 'puppeteer-core';
-import { choose, converted, pick, press, ROOT, select, startRig, wait } from './browser.js';
+import { choose, converted, press, ROOT, select, startRig, wait, sewAs } from './browser.js';
 
 // Takes the pictures of docs/screenshots anew from the demo data: npm run build && npm run screenshots
 const rig = await startRig(true);
@@ -62,7 +62,7 @@ await shoot('sew');
 await page.keyboard.press('End');
 await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: 'dark' }]);
 await press(page, 'Stitches, done');
-await look(page, 'Covers');
+await look(page, 'Layers');
 await shoot('covers-dark');
 await page.emulateMediaFeatures([]);
 await look(page, 'Thread');
@@ -94,7 +94,7 @@ await page.waitForFunction(
 await shoot('try-outs');
 await press(page, 'Close the board');
 await openProject('Quilt block', 'Pieces');
-await pick(page, 'Sew it as', 'cross');
+await sewAs(page, 'cross');
 await converted(page);
 await shoot('counted-cross');
 await openProject('Pennant', 'Stitches');

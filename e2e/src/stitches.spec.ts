@@ -78,14 +78,14 @@ describe('Stitches in the browser', () => {
   it('sews a piece in another kind, with the options that kind has, and takes it back', async () => {
     await choose(0);
     const before = await stitchesShown(page);
-    await pick(page, 'Stitch kind', 'contour');
+    await pick(page, 'Stitch kind', 'contour 0');
     await settled();
     expect((await kept()).decisions).toEqual([jasmine.objectContaining({ kind: 'sew', as: 'contour' })]);
     expect(await stitchesShown(page)).not.toBe(before);
     expect(await page.$$eval('kite-option-list label', (all) => all.map((l) => l.textContent?.trim()))).not.toContain(
       'Row angle',
     );
-    await pick(page, 'Stitch kind', 'motif-fill');
+    await pick(page, 'Stitch kind', 'motif-fill 0');
     await settled();
     await pick(page, 'Motif', 'gulls');
     await settled();
@@ -103,13 +103,13 @@ describe('Stitches in the browser', () => {
   it('lays one piece on a fabric of its own, without touching the others', async () => {
     await choose(0);
     const before = await stitchesShown(page);
-    await pick(page, 'Lies on', 'fleece');
+    await pick(page, 'Fabric under it', 'fleece');
     await settled();
     expect((await kept()).decisions).toEqual([jasmine.objectContaining({ kind: 'stitch', set: { fabric: 'fleece' } })]);
     expect((await kept()).cloth.fabric).not.toBe('fleece');
     expect(await stitchesShown(page)).toBeGreaterThan(before);
     expect(await page.$eval('kite-option-list .own', (e) => e.textContent)).toContain('Needle 80/12 ball point');
-    await pick(page, 'Lies on', 'design');
+    await pick(page, 'Fabric under it', 'design');
     await settled();
     expect((await kept()).decisions).toEqual([]);
     expect(await stitchesShown(page)).toBe(before);
@@ -133,7 +133,7 @@ describe('Stitches in the browser', () => {
   });
 
   it('lets rows follow a guide line drawn on the stage', async () => {
-    await pick(page, 'Stitch kind', 'turning');
+    await pick(page, 'Stitch kind', 'turning 0');
     await settled();
     await press(page, 'Draw a guide line');
     const { middle } = await handles();

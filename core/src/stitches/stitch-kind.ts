@@ -165,7 +165,7 @@ export const OPTION = {
   runStitch: mm('Stitch length', 1, 5, 2.5, 'runStitchMm'),
   grain: {
     type: 'choice',
-    label: 'Grain',
+    label: 'Stitch pattern',
     choices: OFFSET_PATTERNS,
     usual: 'brick',
     follows: 'pattern',

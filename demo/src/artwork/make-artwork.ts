@@ -6,7 +6,11 @@ import { crestSvg } from './crest.js';
 import { harbourPixels } from './harbour.js';
 import { maskPixels, stillLifePixels } from './photo-like.js';
 import { pennantSvg } from './pennant.js';
+import { portraitPixels } from './portrait.js';
 import { quiltBlockPixels } from './quilt-block.js';
+
+/** Which of the rendered faces is the kite flyer of the demo data. */
+const FLYER = 4;
 
 /** The demo pictures by file name, drawn anew. */
 export async function makeArtwork(): Promise<Map<string, Buffer>> {
@@ -18,6 +22,7 @@ export async function makeArtwork(): Promise<Map<string, Buffer>> {
     ['harbour.jpg', await raw(harbourPixels()).jpeg({ quality: 86 }).toBuffer()],
     ['still-life.jpg', await raw(stillLifePixels()).jpeg({ quality: 86 }).toBuffer()],
     ['carved-mask.jpg', await raw(maskPixels()).jpeg({ quality: 86 }).toBuffer()],
+    ['kite-flyer.jpg', await raw(portraitPixels(FLYER)).jpeg({ quality: 88 }).toBuffer()],
     ['pennant.svg', Buffer.from(pennantSvg())],
     ['quilt-block.png', await raw(quiltBlockPixels()).png({ compressionLevel: 9 }).toBuffer()],
   ]);

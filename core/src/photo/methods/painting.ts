@@ -52,7 +52,7 @@ export const PAINTING = renderMethod({
     },
     lineMm: OPTION.mm('Shortest line', 0.8, LONGEST_LINE, 1.2),
     spacingMm: OPTION.mm('Distance of lines', 0.3, WIDEST_SPACING, 0.4),
-    calm: { type: 'number', label: 'Calm', least: 1, most: COARSEST_CALM, step: 1, unit: '', usual: 1 },
+    calm: { type: 'number', label: 'Fewer, longer lines', least: 1, most: COARSEST_CALM, step: 1, unit: '', usual: 1 },
     stitchMm: OPTION.mm('Longest stitch', 2, 7, 6),
     order: {
       type: 'choice',

@@ -75,10 +75,11 @@ export const ROWS = renderMethod({
       type: 'choice',
       label: 'Tones beyond thread and cloth',
       choices: [
+        { id: 'suited', name: 'As suits thread and cloth' },
         { id: 'clipped', name: 'Are cut off' },
         { id: 'fitted', name: 'Are drawn together' },
       ],
-      usual: 'clipped',
+      usual: 'suited',
       when: ['vary', 'width'],
     },
     darkest: {
@@ -146,18 +147,28 @@ export const ROWS = renderMethod({
           shape: values.shape,
           flow: values.shape === 'forms' ? formFlow(plate, values.angle) : undefined,
           sews: values.sews as ToneSettings['sews'],
-          tones: values.tones === 'fitted' ? 'fitted' : 'clipped',
+          tones: tonesFor(values.tones, common),
           rounds: quick ? QUICK_ROUNDS : ROUNDS,
         });
     return { layers: runs.length > 0 ? [{ thread: 0, runs, openMm: 0 }] : [] };
   },
 });
 
+/** A light thread on dark cloth is bright as soon as it lies there at all: tones cut off would leave only the lights. */
+function tonesFor(
+  tones: string,
+  { hex, clothHex }: { readonly hex: string; readonly clothHex: string },
+): ToneSettings['tones'] {
+  if (tones === 'clipped' || tones === 'fitted') return tones;
+  return lightOf(hex) > lightOf(clothHex) ? 'fitted' : 'clipped';
+}
+
+const lightOf = (hex: string): number => rgbToLab(fromHex(hex)).l;
+
 /** Whether thread lies where the picture is light. */
 function liesInLight(sews: string, { hex, clothHex }: { readonly hex: string; readonly clothHex: string }): boolean {
   if (sews !== 'natural') return sews === 'light';
-  const light = (colour: string): number => rgbToLab(fromHex(colour)).l;
-  return light(hex) > light(clothHex);
+  return lightOf(hex) > lightOf(clothHex);
 }
 
 const measuresOf = (values: { grade: string; spacingMm: number; pitchMm: number }): readonly [number, number] =>

@@ -38,6 +38,8 @@ const SIGMA_MM = 0.5;
 const WIDEST = 0.57;
 /** What a line of thread covers by itself, before it is any wider. */
 const THREAD_MM = 0.15;
+/** How wide a thread lies in the open. */
+const LINE_MM = 0.4;
 /** Growth of a half for a difference of one in L*, in shares of the distance of rows. */
 const GAIN = 0.011;
 /** Rounds at full gain; later ones are damped by this each. */
@@ -106,12 +108,14 @@ function coarse(plane: Float32Array, width: number, height: number): Float32Arra
 /** The light (linear) every point of a plate is to have, within what thread and cloth can reach; cloth where nothing is sewn. */
 function wantedLight(
   { data }: Plate,
-  { tones, darkest, lightest, sews }: ToneSettings,
+  { tones, darkest, lightest, sews, spacingMm, breakOff }: ToneSettings,
   cloth: number,
   thread: number,
 ): Float32Array {
-  const low = lOf(Math.min(cloth, thread));
-  const high = lOf(Math.max(cloth, thread));
+  // A row that does not drop out is a line of thread at least.
+  const faint = tones === 'fitted' && breakOff === 0 ? cloth + ((thread - cloth) * LINE_MM) / spacingMm : cloth;
+  const low = lOf(Math.min(faint, thread));
+  const high = lOf(Math.max(faint, thread));
   const isTurned = (sews === 'dark' && thread > cloth) || (sews === 'light' && thread < cloth);
   const out = new Float32Array(data.length / 4);
   for (let i = 0; i < out.length; i++) {

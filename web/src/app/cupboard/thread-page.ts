@@ -14,6 +14,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { FormsModule } from '@angular/forms';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar } from '@angular/material/snack-bar';
@@ -48,7 +49,7 @@ const UNDO_MS = 9000;
 /** The thread cupboard: charts with their threads, the user's own charts, and what is in the drawer. */
 @Component({
   selector: 'kite-thread-page',
-  imports: [FormsModule, LucideAngularModule, MatMenuModule, RouterLink, ScrollingModule],
+  imports: [MatTooltipModule, FormsModule, LucideAngularModule, MatMenuModule, RouterLink, ScrollingModule],
   templateUrl: './thread-page.html',
   styleUrl: './thread-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

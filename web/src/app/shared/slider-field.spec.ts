@@ -32,8 +32,8 @@ describe('SliderField', () => {
   });
 
   it('gives slid and typed values in millimetres', async () => {
-    find('.slider').value = '60';
-    find('.slider').dispatchEvent(new Event('input'));
+    find('mat-slider input').value = '60';
+    find('mat-slider input').dispatchEvent(new Event('input'));
     await type('4 in');
     expect(changes).toEqual([60, 101.6]);
   });
@@ -60,7 +60,7 @@ describe('SliderField', () => {
   });
 
   it('joins label and slider for those who listen', () => {
-    expect(find('label').getAttribute('for')).toBe(find('.slider').id);
-    expect(find('.slider').getAttribute('aria-valuetext')).toBe('50.0 mm');
+    expect(find('label').getAttribute('for')).toBe(find('mat-slider input').id);
+    expect(find('mat-slider input').getAttribute('aria-valuetext')).toBe('50.0 mm');
   });
 });

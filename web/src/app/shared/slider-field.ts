@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { MatSliderModule } from '@angular/material/slider';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { Preferences } from './preferences';
 import { formatLength, parseLength } from './units';
 
@@ -7,16 +9,17 @@ let count = 0;
 /** A labelled number: a slider whose handle is the kite's diamond, and a field that takes typed units. */
 @Component({
   selector: 'kite-slider-field',
+  imports: [MatSliderModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="head">
-      <label [for]="id" [attr.title]="backText()" (dblclick)="reset()">{{ label() }}</label>
+      <label [for]="id" [matTooltip]="backText()" (dblclick)="reset()">{{ label() }}</label>
       @if (moved()) {
         <button
           class="back"
           type="button"
           [attr.aria-label]="'Reset ' + label()"
-          [attr.title]="backText()"
+          [matTooltip]="backText()"
           (click)="reset()"
         >
           ↺
@@ -34,19 +37,9 @@ let count = 0;
         (focus)="select($event)"
       />
     </div>
-    <input
-      class="slider"
-      type="range"
-      [id]="id"
-      [min]="min()"
-      [max]="max()"
-      [step]="step()"
-      [value]="value()"
-      [style.--done]="done()"
-      [attr.aria-valuetext]="shown()"
-      (input)="slid($event)"
-      (dblclick)="reset()"
-    />
+    <mat-slider [min]="min()" [max]="max()" [step]="step()" [displayWith]="display" (dblclick)="reset()">
+      <input matSliderThumb [id]="id" [value]="value()" (input)="slid($event)" />
+    </mat-slider>
     @if (refused(); as why) {
       <p class="refused" role="alert" [id]="id + '-why'">{{ why }}</p>
     }
@@ -95,45 +88,10 @@ let count = 0;
       border-color: var(--line);
       background: var(--raised);
     }
-    .slider {
-      appearance: none;
-      width: 100%;
+    mat-slider {
+      width: calc(100% - 16px);
       height: 24px;
-      margin: 0;
-      background: none;
-      cursor: pointer;
-    }
-    .slider::-webkit-slider-runnable-track {
-      height: 3px;
-      border-radius: 2px;
-      background: linear-gradient(to right, var(--ink) var(--done), var(--line) var(--done));
-    }
-    .slider::-moz-range-track {
-      height: 3px;
-      border-radius: 2px;
-      background: linear-gradient(to right, var(--ink) var(--done), var(--line) var(--done));
-    }
-    .slider::-webkit-slider-thumb {
-      appearance: none;
-      width: 14px;
-      height: 14px;
-      margin-top: -5.5px;
-      border: 2px solid var(--ink);
-      border-radius: 3px;
-      background: var(--raised);
-      transform: rotate(45deg);
-    }
-    .slider::-moz-range-thumb {
-      width: 11px;
-      height: 11px;
-      border: 2px solid var(--ink);
-      border-radius: 3px;
-      background: var(--raised);
-      transform: rotate(45deg);
-    }
-    .slider:hover::-webkit-slider-thumb,
-    .slider:focus-visible::-webkit-slider-thumb {
-      border-color: var(--ember);
+      margin: 0 8px;
     }
     .refused {
       margin: 2px 0 4px;
@@ -164,16 +122,15 @@ export class SliderField {
   protected readonly refused = signal('');
   private readonly most = computed(() => this.limit() ?? this.max());
   protected readonly shown = computed(() => this.format(this.value()));
-  protected readonly done = computed(() => {
-    const share = (this.value() - this.min()) / (this.max() - this.min());
-    return `${Math.round(Math.min(1, Math.max(0, share)) * 1000) / 10}%`;
-  });
 
   protected readonly moved = computed(() => this.resting() !== undefined && this.value() !== this.resting());
   protected readonly backText = computed(() => {
     const resting = this.resting();
     return resting === undefined ? null : `Double click: back to ${this.format(resting)}`;
   });
+
+  /** What somebody hears who cannot see the handle. */
+  protected readonly display = (value: number): string => this.format(value);
 
   protected reset(): void {
     const resting = this.resting();

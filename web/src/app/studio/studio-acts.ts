@@ -17,6 +17,7 @@ import { RenderingActs } from './rendering/rendering-acts';
 import { ShapeActs } from './placing/shape-acts';
 import { StudioState } from './studio-state';
 import { TidyActs } from './tidy/tidy-acts';
+import { MethodPictures } from './rendering/method-pictures';
 import { TryOutRunner } from './tryouts/try-out-runner';
 
 /** What the parts of a studio share: each studio has its own of each. Conversion and store come besides. */
@@ -28,6 +29,7 @@ export const STUDIO_ACTS: readonly Type<unknown>[] = [
   GradientActs,
   LetterActs,
   LitPicture,
+  MethodPictures,
   MoreActs,
   NeedleActs,
   ObjectActs,

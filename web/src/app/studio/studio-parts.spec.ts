@@ -1,7 +1,7 @@
 import { type Type } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { FORMATS, type Design } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn } from '../test/rig';
 import { Preferences } from '../shared/preferences';
 import { Line } from './line/line';
 import { Reel } from './reel/reel';
@@ -170,7 +170,7 @@ describe('the studio', () => {
     const slider = (fixture: ComponentFixture<unknown>, label: string): HTMLInputElement =>
       all(fixture, 'kite-slider-field')
         .find((f) => f.querySelector('label')?.textContent === label)
-        ?.querySelector('.slider') as HTMLInputElement;
+        ?.querySelector('mat-slider input') as HTMLInputElement;
     const drag = async (fixture: ComponentFixture<unknown>, label: string, value: number): Promise<void> => {
       slider(fixture, label).value = String(value);
       slider(fixture, label).dispatchEvent(new Event('input'));
@@ -188,9 +188,7 @@ describe('the studio', () => {
 
     it('changes fabric and its cloth together, and the cloth alone', async () => {
       const fixture = await open('stitches');
-      const select = all(fixture, 'select')[0] as HTMLSelectElement;
-      select.value = 'denim';
-      select.dispatchEvent(new Event('change'));
+      await pickIn(fixture, 'Fabric', 'denim');
       expect(store.view().cloth.fabric).toBe('denim');
       expect(store.view().cloth.hex).toBe('#4a5c74');
       const colour = all(fixture, 'input[type=color]')[0] as HTMLInputElement;
@@ -208,8 +206,8 @@ describe('the studio', () => {
       await drag(fixture, 'Stitch in fills', 4.2);
       await drag(fixture, 'Stitch in lines', 2);
       await drag(fixture, 'Satin spacing', 0.45);
-      await drag(fixture, 'Reach under neighbours', 0.8);
-      await drag(fixture, 'Cut the thread beyond', 5);
+      await drag(fixture, 'Overlap', 0.8);
+      await drag(fixture, 'Trim beyond', 5);
       expect(store.recipe().stitches).toEqual(
         jasmine.objectContaining({
           spacingMm: 0.55,

@@ -11,15 +11,20 @@ import {
   pictureOf,
   type PictureView,
   type Recipe,
+  RENDER_METHODS,
   type ShapeObject,
   viewOf,
   type StashEntry,
 } from '@open-kite/core';
+import type { ComponentFixture } from '@angular/core/testing';
+import { By } from '@angular/platform-browser';
 import { provideRouter } from '@angular/router';
 import { of } from 'rxjs';
 import type { CupboardChart } from '@open-kite/contract';
 import { Api } from '../api/api';
 import { measureDesign } from '../convert/design-measures';
+import { ChoiceField } from '../shared/choice-field';
+import { MethodPictures } from '../studio/rendering/method-pictures';
 import { STUDIO_ACTS } from '../studio/studio-acts';
 import { Conversion, type ConversionState } from '../convert/conversion';
 import { draftView } from '../project/draft-view';
@@ -177,6 +182,35 @@ export function fakeApi() {
 }
 
 /** Everything a part of the studio needs, without server or worker. */
+/** Stands in for the small pictures of methods: nothing is made. */
+const fakeMethodPictures = () => ({
+  list: signal([
+    { method: 'pieces', name: 'Flat pieces', hint: 'Closed shapes and lines, each sewn as fill, satin or line.' },
+    ...RENDER_METHODS.map(({ id, name, hint }) => ({ method: id, name, hint })),
+  ]),
+  making: signal(false),
+  complete: signal(false),
+  make: jasmine.createSpy('make').and.resolveTo(undefined),
+});
+
+/** A list of choices in a fixture, by its label; the first where there are several. */
+export function choiceIn(fixture: ComponentFixture<unknown>, label: string): ChoiceField {
+  const found = fixture.debugElement
+    .queryAll(By.directive(ChoiceField))
+    .map(({ componentInstance }) => componentInstance as ChoiceField)
+    .find((field) => field.label() === label);
+  if (!found) throw new Error(`no choice ${label}`);
+  return found;
+}
+
+/** Chooses in such a list, as somebody does who opens it; what cannot be chosen is refused. */
+export async function pickIn(fixture: ComponentFixture<unknown>, label: string, id: string): Promise<void> {
+  const field = choiceIn(fixture, label);
+  if (!field.choices().some((choice) => choice.id === id)) throw new Error(`${label} has no ${id}`);
+  field.chosen.emit(id);
+  await fixture.whenStable();
+}
+
 export function studioProviders(
   conversion: ReturnType<typeof fakeConversion>,
   store = fakeStore(),
@@ -187,5 +221,6 @@ export function studioProviders(
     { provide: Api, useValue: fakeApi() },
     provideRouter([]),
     ...STUDIO_ACTS,
+    { provide: MethodPictures, useFactory: fakeMethodPictures },
   ];
 }

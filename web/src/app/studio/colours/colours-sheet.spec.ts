@@ -1,7 +1,7 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import type { ColourShare, Design, PictureView } from '@open-kite/core';
 import { Cupboard } from '../../cupboard/cupboard';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn } from '../../test/rig';
 import type { Draft } from '../../project/history';
 import { StudioState } from '../studio-state';
 import { ColourActs } from './colour-acts';
@@ -66,7 +66,7 @@ describe('ColoursSheet', () => {
   });
 
   it('sets the number, also from the curve, and goes back to the suggested one', async () => {
-    const slider = all('.slider')[0] as HTMLInputElement;
+    const slider = all('mat-slider input')[0] as HTMLInputElement;
     slider.value = '2';
     slider.dispatchEvent(new Event('input'));
     expect(store.view().colours.count).toBe(2);
@@ -101,9 +101,7 @@ describe('ColoursSheet', () => {
     const from = design.colours.findIndex((c) => c.hex === '#d8602a');
     const into = design.colours.findIndex((c) => c.hex === '#2c6e80');
     await open(from);
-    const select = all('.details select').at(-1) as HTMLSelectElement;
-    select.value = String(into);
-    select.dispatchEvent(new Event('change'));
+    await pickIn(fixture, 'Merge into', String(into));
     expect(decisions().map((d) => d.kind)).toEqual(['merge']);
     await reconvert();
     expect(all('li[data-colour]').length).toBe(design.colours.length - 1);

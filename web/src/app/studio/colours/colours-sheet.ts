@@ -1,5 +1,7 @@
 import { CdkDrag, type CdkDragEnd, type CdkDragMove } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { RouterLink } from '@angular/router';
 import {
@@ -16,6 +18,7 @@ import { Conversion } from '../../convert/conversion';
 import { Cupboard } from '../../cupboard/cupboard';
 import { ProjectStore } from '../../project/project-store';
 import type { Draft } from '../../project/history';
+import { ChoiceField, type Choice } from '../../shared/choice-field';
 import { SliderField } from '../../shared/slider-field';
 import { formatCount } from '../../shared/units';
 import { SPOT } from '../sheet/settings';
@@ -30,7 +33,10 @@ import { ThreadLabel } from '../../shared/thread-label';
 @Component({
   selector: 'kite-colours-sheet',
   imports: [
+    MatTooltipModule,
     CdkDrag,
+    ChoiceField,
+    MatCheckboxModule,
     LucideAngularModule,
     MatSlideToggleModule,
     RouterLink,
@@ -182,18 +188,22 @@ export class ColoursSheet {
     this.state.picking.set({ label: 'A colour to keep', take: (anchor) => this.acts.pick(anchor) });
   }
 
-  protected mergeInto(from: ColourShare, select: EventTarget | null): void {
-    const field = select as HTMLSelectElement;
-    const into = this.design()?.colours[Number(field.value)];
-    if (field.value !== '' && into) this.acts.merge(from, into);
-    field.value = '';
+  /** What the open colour can be given to. */
+  protected readonly others = computed((): Choice[] =>
+    this.colours()
+      .filter(({ key }) => key !== this.open())
+      .map(({ index, thread, colour }) => ({ id: `${index}`, name: thread?.name ?? colour.hex, hex: colour.hex })),
+  );
+
+  protected mergeInto(from: ColourShare, index: string): void {
+    const into = this.design()?.colours[Number(index)];
+    if (into) this.acts.merge(from, into);
   }
 
-  protected moveShadeTo(select: EventTarget | null): void {
-    const field = select as HTMLSelectElement;
-    const into = this.design()?.colours[Number(field.value)];
+  protected moveShadeTo(index: string): void {
+    const into = this.design()?.colours[Number(index)];
     const shade = this.shade();
-    if (field.value !== '' && into && shade) this.acts.moveShade(shade.anchor, into);
+    if (into && shade) this.acts.moveShade(shade.anchor, into);
     this.shade.set(undefined);
   }
 

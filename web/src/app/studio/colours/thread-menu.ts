@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { differenceWord, type ColourShare } from '@open-kite/core';
@@ -7,14 +8,14 @@ import { ColourActs } from './colour-acts';
 /** The thread of one colour, and a menu of the nearest others: used wherever a thread is named. */
 @Component({
   selector: 'kite-thread-menu',
-  imports: [MatMenuModule, RouterLink],
+  imports: [MatTooltipModule, MatMenuModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button
       class="trigger"
       type="button"
       [attr.aria-label]="'Choose the thread for ' + name()"
-      [attr.title]="'Choose another thread'"
+      [matTooltip]="'Choose another thread'"
       [matMenuTriggerFor]="menu"
       (click)="$event.stopPropagation()"
     >

@@ -20,12 +20,14 @@ import { saveFile } from '../../shared/save-file';
 import { formatLength } from '../../shared/units';
 import { GridActs } from './grid-acts';
 import { GridPainter } from './grid-painter';
+import { ChoiceField } from '../../shared/choice-field';
 
 const SIDE = 118;
 
 /** What the third step offers of a grid: fitting it to a hoop, changing it by hand, printing it. */
 @Component({
   selector: 'kite-grid-choice',
+  imports: [ChoiceField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (acts.misfit()) {
@@ -52,15 +54,7 @@ const SIDE = 118;
       <div class="row">
         <strong>{{ said() }}</strong>
       </div>
-      <label class="row"
-        ><span>Fit it to a hoop</span>
-        <select #field (change)="fit(field)">
-          <option value="">As the picture is</option>
-          @for (hoop of hoops; track hoop.id) {
-            <option [value]="hoop.id">{{ hoop.name }}</option>
-          }
-        </select>
-      </label>
+      <kite-choice-field label="Fit it to a hoop" none="As the picture is" [choices]="hoops" (chosen)="fit($event)" />
       <div class="acts">
         <button
           type="button"
@@ -161,11 +155,10 @@ export class GridChoice {
   }
 
   /** Scales the picture so that whole cells fill a hoop as far as they can. */
-  protected fit(select: HTMLSelectElement): void {
-    const hoop = HOOPS.find(({ id }) => id === select.value);
+  protected fit(id: string): void {
+    const hoop = HOOPS.find((each) => each.id === id);
     const grid = this.acts.grid();
     const recipe = this.store.view();
-    select.value = '';
     if (!hoop || !grid || !recipe) return;
     const size = finishedSize(recipe.picture);
     const factor = hoopFit(hoop, size, grid.cellMm);

@@ -1,6 +1,6 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { countThreads, latticeStride, stepsOfLine, unpackCell, type Design, type GridChart } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn } from '../../test/rig';
 import { GridActs } from './grid-acts';
 import { GridChoice } from './grid-choice';
 import { GridPane } from './grid-pane';
@@ -242,9 +242,7 @@ describe('the grid by hand', () => {
   it('fits the picture to a hoop so that whole cells fill it', async () => {
     const fixture = TestBed.createComponent(GridChoice);
     await fixture.whenStable();
-    const list = (fixture.nativeElement as HTMLElement).querySelector('select') as HTMLSelectElement;
-    list.value = '130x180';
-    list.dispatchEvent(new Event('change'));
+    await pickIn(fixture, 'Fit it to a hoop', '130x180');
     const { widthMm, heightMm } = store.view().picture;
     expect(widthMm / 2.5).toBeCloseTo(Math.round(widthMm / 2.5), 6);
     expect(widthMm).toBeLessThanOrEqual(180);

@@ -143,7 +143,7 @@ describe('PictureSheet', () => {
     await type('Contrast', '40');
     await type('Gamma', '1.5');
     expect(store.view().light).toEqual({ ...PLAIN_LIGHT, contrast: 40, gamma: 1.5 });
-    field('Gamma').querySelector('.slider')?.dispatchEvent(new MouseEvent('dblclick'));
+    field('Gamma').querySelector('mat-slider')?.dispatchEvent(new MouseEvent('dblclick'));
     expect(store.view().light.gamma).toBe(1);
     await press('Sepia');
     expect(store.view().light.tone).toBe('sepia');

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import {
   finishedSize,
@@ -72,7 +73,7 @@ function outlineOf(mask: Pick<Mask, 'shape' | 'nodes'>, width = 20, height = 20)
 /** Controls of the first step: what of the picture is used, how large, and in which light. */
 @Component({
   selector: 'kite-picture-sheet',
-  imports: [LucideAngularModule, MatSlideToggleModule, SettingsList, SliderField, ToneChart],
+  imports: [MatTooltipModule, LucideAngularModule, MatSlideToggleModule, SettingsList, SliderField, ToneChart],
   templateUrl: './picture-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './picture-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

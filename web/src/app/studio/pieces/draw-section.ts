@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MASK_SHAPES, type MaskShape } from '@open-kite/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
@@ -13,14 +13,15 @@ import {
   Spline,
 } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
+import { ChoiceField, type Choice } from '../../shared/choice-field';
+import { threadChoices } from '../../shared/thread-choices';
 import { SliderField } from '../../shared/slider-field';
 import { DrawActs, type DrawTool } from '../draw/draw-acts';
-import { ThreadLabel } from '../../shared/thread-label';
 
 /** Tools to draw over the picture, and what they draw with. */
 @Component({
   selector: 'kite-draw-section',
-  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule, SliderField, ThreadLabel],
+  imports: [ChoiceField, LucideAngularModule, MatMenuModule, MatTooltipModule, SliderField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section aria-label="Draw">
@@ -58,15 +59,12 @@ import { ThreadLabel } from '../../shared/thread-label';
           }
         </mat-menu>
       </div>
-      <label class="row"
-        ><span>With</span>
-        <select #threadList [value]="acts.thread() ?? 'own'" (change)="setThread(threadList.value)">
-          @for (thread of design()?.threads; track $index) {
-            <option [value]="$index" [selected]="acts.thread() === $index">{{ thread | threadLabel }}</option>
-          }
-          <option value="own" [selected]="acts.thread() === undefined">another colour …</option>
-        </select>
-      </label>
+      <kite-choice-field
+        label="Thread to draw with"
+        [choices]="threadChoices()"
+        [value]="'' + (acts.thread() ?? 'own')"
+        (chosen)="setThread($event)"
+      />
       @if (acts.thread() === undefined) {
         <label class="row"
           ><span>Colour</span
@@ -144,6 +142,11 @@ export class DrawSection {
   protected isOn(tool: DrawTool): boolean {
     return JSON.stringify(this.acts.tool()) === JSON.stringify(tool);
   }
+
+  protected readonly threadChoices = computed((): Choice[] => [
+    ...threadChoices(this.design()?.threads ?? []),
+    { id: 'own', name: 'Another colour …' },
+  ]);
 
   protected setThread(value: string): void {
     this.acts.thread.set(value === 'own' ? undefined : Number(value));

@@ -1,6 +1,6 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import type { Design } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders, shapesOf } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, shapesOf, pickIn } from '../../test/rig';
 import { DrawActs } from '../draw/draw-acts';
 import { StudioState } from '../studio-state';
 import { PieceActs } from './piece-acts';
@@ -47,9 +47,7 @@ describe('PiecesSheet', () => {
 
   it('sews a piece otherwise, and by its width again', async () => {
     await choose(0);
-    const [way] = [...host().querySelectorAll<HTMLSelectElement>('.chosen select')];
-    way.value = 'running 3';
-    way.dispatchEvent(new Event('change'));
+    await pickIn(fixture, 'Stitch kind', 'running 3');
     expect(decisions()).toEqual([jasmine.objectContaining({ kind: 'sew', as: 'running', passes: 3 })]);
     const said = {
       ...design,
@@ -57,8 +55,7 @@ describe('PiecesSheet', () => {
     };
     conversion.design.set(said);
     await fixture.whenStable();
-    way.value = 'auto';
-    way.dispatchEvent(new Event('change'));
+    await pickIn(fixture, 'Stitch kind', 'auto');
     expect(decisions()).toEqual([]);
   });
 

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { MOST_COPIES, STITCH_KINDS, stitchKindOf, type ShapeObject, type PieceKind } from '@open-kite/core';
+import { MOST_COPIES, stitchKindOf, type ShapeObject } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { Preferences } from '../../shared/preferences';
@@ -16,29 +16,18 @@ import { DrawSection } from './draw-section';
 import { PieceActs } from './piece-acts';
 import { Problems } from './problems';
 import { WidthChart } from './width-chart';
-import { ThreadLabel } from '../../shared/thread-label';
+import { ChoiceField } from '../../shared/choice-field';
+import { threadChoices } from '../../shared/thread-choices';
+import { StitchKindField } from './stitch-kind-field';
 import { ObjectSection } from '../objects/object-section';
-
-/** Ways a piece can be sewn, as the list offers them. */
-const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; passes: number }[] = [
-  { value: 'auto', label: 'by its width', as: 'auto', passes: 0 },
-  { value: 'running 0', label: 'line as wide as drawn', as: 'running', passes: 0 },
-  { value: 'running 1', label: 'running line, single', as: 'running', passes: 1 },
-  { value: 'running 2', label: 'running line, double', as: 'running', passes: 2 },
-  { value: 'running 3', label: 'running line, triple', as: 'running', passes: 3 },
-  ...STITCH_KINDS.filter(({ id }) => id !== 'running').map(({ id, name }) => ({
-    value: `${id} 0`,
-    label: name.toLowerCase(),
-    as: id,
-    passes: 0,
-  })),
-];
 
 /** Controls of the Pieces step: how outlines are found, how pieces are sewn, and what is said of the chosen ones. */
 @Component({
   selector: 'kite-pieces-sheet',
   imports: [
+    ChoiceField,
     ObjectSection,
+    StitchKindField,
     DrawSection,
     MethodChoice,
     OutlineSection,
@@ -46,7 +35,6 @@ const WAYS: readonly { value: string; label: string; as: PieceKind | 'auto'; pas
     SettingsList,
     SliderField,
     WidthChart,
-    ThreadLabel,
   ],
   templateUrl: './pieces-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './pieces-sheet.scss'],
@@ -62,7 +50,6 @@ export class PiecesSheet {
   protected readonly outline = OUTLINE;
   protected readonly smallest = [SMALLEST];
   protected readonly hidden = [HIDDEN];
-  protected readonly ways = WAYS;
   protected readonly count = formatCount;
   protected readonly design = this.conversion.design;
   protected readonly open = inject(OpenPicture);
@@ -82,7 +69,6 @@ export class PiecesSheet {
     if (indices.length === 0) return undefined;
     const pieces = indices.map((i) => design.pieces[i]);
     const [piece] = pieces;
-    const kinds = new Set(pieces.map((p) => (p.chosen ? `${p.kind} ${p.kind === 'running' ? p.passes : 0}` : 'auto')));
     const threads = new Set(pieces.map((p) => p.thread));
     return {
       indices,
@@ -90,7 +76,6 @@ export class PiecesSheet {
       count: indices.length,
       name: indices.length === 1 ? this.state.nameOf(indices[0]) : `${indices.length} pieces`,
       kind: stitchKindOf(piece.kind).name.toLowerCase(),
-      way: kinds.size === 1 ? [...kinds][0] : '',
       thread: threads.size === 1 ? piece.thread : -1,
       stitches: indices.reduce((n, i) => n + stitches[i], 0),
       area: pieces.reduce((n, p) => n + p.areaMm2, 0),
@@ -99,6 +84,8 @@ export class PiecesSheet {
       said: [...new Set(pieces.flatMap((p) => p.decisions))],
     };
   });
+
+  protected readonly threads = computed(() => threadChoices(this.design()?.threads ?? []));
 
   protected length(mm: number, digits = 1): string {
     return formatLength(mm, this.preferences.unit(), digits);
@@ -125,10 +112,5 @@ export class PiecesSheet {
       if (key === 'widthMm') piece.widthMm = value;
       else piece.copies[key] = value;
     };
-  }
-
-  protected setWay(value: string): void {
-    const way = WAYS.find((w) => w.value === value);
-    if (way) this.acts.sewAs(this.state.selected(), way.as, way.passes);
   }
 }

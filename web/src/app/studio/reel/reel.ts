@@ -7,6 +7,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { STITCH } from '@open-kite/core';
 import { LucideAngularModule, Pause, Play, SkipBack, SkipForward } from 'lucide-angular';
@@ -23,7 +24,7 @@ const MOST_TICKS = 400;
 /** The sewing order as one ribbon: a length of colour a thread run, in proportion; it can be scrubbed and played. */
 @Component({
   selector: 'kite-reel',
-  imports: [LucideAngularModule, MatTooltipModule],
+  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule],
   templateUrl: './reel.html',
   styleUrl: './reel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -4,6 +4,7 @@ import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { formatCount } from '../../shared/units';
 import { RenderingActs } from './rendering-acts';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 
 const STEP = 500;
 /** What a budget begins with, as a share of the stitches there are. */
@@ -12,12 +13,12 @@ const FIRST_SHARE = 0.75;
 /** A limit on stitches: what it costs is said beside it. */
 @Component({
   selector: 'kite-budget-field',
+  imports: [MatCheckboxModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label class="row"
-      ><strong>Stitch budget</strong>
-      <input #limitBox type="checkbox" [checked]="budget() !== null" (change)="toggle(limitBox.checked)"
-    /></label>
+    <mat-checkbox class="bold" [checked]="budget() !== null" (change)="toggle($event.checked)">
+      Stitch budget
+    </mat-checkbox>
     @if (budget(); as most) {
       <label class="row"
         ><span>Stay below</span>

@@ -33,7 +33,7 @@ describe('FirstMethod', () => {
   it('says how a photograph is sewn, and sews it otherwise at once', async () => {
     await dropped('painting');
     expect(text()).toContain('a photograph, sewn as thread painting');
-    button('Flat pieces')?.click();
+    (fixture.nativeElement as HTMLElement).querySelector<HTMLElement>('[data-method=pieces]')?.click();
     await fixture.whenStable();
     expect(store.view().method).toBe('pieces');
     expect(text()).toBe('');

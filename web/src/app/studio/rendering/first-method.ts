@@ -1,44 +1,51 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { FIRST_METHODS, PIECES_METHOD, RENDER_METHODS, renderMethodOf } from '@open-kite/core';
+import { FIRST_METHODS, renderMethodOf } from '@open-kite/core';
 import { ProjectStore } from '../../project/project-store';
-import { RenderingActs } from './rendering-acts';
+import { StudioState } from '../studio-state';
+import { MethodCards } from './method-cards';
 
 /** Says, until anything is changed, how a photograph became stitches by itself, with the other methods beside it. */
 @Component({
   selector: 'kite-first-method',
+  imports: [MethodCards],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (said(); as now) {
-      <p role="note">
-        This picture is a photograph, sewn as <strong>{{ now.name.toLowerCase() }}</strong>. Rather:
-        @for (method of others(); track method.id) {
-          <button type="button" class="link" (click)="acts.setMethod(method.id)">{{ method.name }}</button>
+      <section role="note" aria-label="How this photograph is sewn">
+        <p>
+          This picture is a photograph, sewn as <strong>{{ now.name.toLowerCase() }}</strong>.
+          {{ isBeside() ? 'It can be sewn otherwise:' : 'The other methods are below.' }}
+        </p>
+        @if (isBeside()) {
+          <kite-method-cards />
         }
         <button type="button" class="link done" (click)="read.set(true)">Good so</button>
-      </p>
+      </section>
     }
   `,
   styleUrl: '../sheet/sheet-parts.scss',
   styles: `
-    p {
+    section {
+      display: grid;
+      gap: 8px;
       margin: 0 0 12px;
       padding: 8px 12px;
       border-radius: 10px;
       background: var(--sailcloth);
       font-size: 13px;
     }
-    .link {
-      margin-right: 8px;
-      font-size: 13px;
+    p {
+      margin: 0;
     }
     .done {
+      justify-self: start;
       color: var(--mute);
     }
   `,
 })
 export class FirstMethod {
   private readonly store = inject(ProjectStore);
-  protected readonly acts = inject(RenderingActs);
+  private readonly state = inject(StudioState);
   protected readonly read = signal(false);
 
   /** The method a photograph has by itself, while nothing has been changed. */
@@ -47,7 +54,6 @@ export class FirstMethod {
     if (this.read() || this.store.undoLabel() !== undefined || this.store.redoLabel() !== undefined) return undefined;
     return method === FIRST_METHODS.photograph ? renderMethodOf(method) : undefined;
   });
-  protected readonly others = computed(() =>
-    [{ id: PIECES_METHOD, name: 'Flat pieces' }, ...RENDER_METHODS].filter(({ id }) => id !== this.said()?.id),
-  );
+  /** The third step has the methods by itself. */
+  protected readonly isBeside = computed(() => this.state.knot() !== 'pieces');
 }

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, type OnDestroy, signal } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import type { NamedThread } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
@@ -13,7 +14,7 @@ const DONE = { delete: 'deleted', thin: 'thinned', recolour: 'given another thre
 /** Tidy, for a rendering: lines chosen by thread and by area are deleted, thinned or given another thread. */
 @Component({
   selector: 'kite-lines-sheet',
-  imports: [ThreadPicker, ThreadLabel],
+  imports: [MatCheckboxModule, ThreadPicker, ThreadLabel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section>
@@ -30,13 +31,10 @@ const DONE = { delete: 'deleted', thin: 'thinned', recolour: 'given another thre
       <ul class="colours">
         @for (thread of threads(); track thread.hex) {
           <li>
-            <label class="pick">
-              <input type="checkbox" [checked]="chosen().has(thread.hex)" (change)="toggle(thread.hex)" />
+            <mat-checkbox class="pick" [checked]="chosen().has(thread.hex)" (change)="toggle(thread.hex)">
               <span class="pair" aria-hidden="true"><span [style.background-color]="thread.hex"></span></span>
-              <span class="grow"
-                >{{ thread | threadLabel }}<small>{{ count(thread.stitches) }} stitches</small></span
-              >
-            </label>
+              {{ thread | threadLabel }} <small>{{ count(thread.stitches) }} stitches</small>
+            </mat-checkbox>
           </li>
         }
       </ul>

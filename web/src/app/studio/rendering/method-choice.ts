@@ -1,28 +1,26 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { PIECES_METHOD, RENDER_METHODS } from '@open-kite/core';
+import { PIECES_METHOD } from '@open-kite/core';
 import { ProjectStore } from '../../project/project-store';
-import { RenderingActs } from './rendering-acts';
+import { MethodCards } from './method-cards';
+import { MethodPictures } from './method-pictures';
 
 /** How the picture becomes stitches: the choice that decides what the third step holds. */
 @Component({
   selector: 'kite-method-choice',
+  imports: [MethodCards],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label class="row"
-      ><strong>Sew it as</strong>
-      <select #field (change)="acts.setMethod(field.value)">
-        @for (method of methods; track method.id) {
-          <option [value]="method.id" [selected]="method.id === now().id">{{ method.name }}</option>
-        }
-      </select>
-    </label>
-    <p class="hint">{{ now().hint }}</p>
+    <section aria-labelledby="method-title">
+      <strong id="method-title">Sew it as</strong>
+      <kite-method-cards />
+      <p class="hint">{{ now()?.hint }}</p>
+    </section>
   `,
   styleUrl: '../sheet/sheet-parts.scss',
   styles: `
-    :host {
+    section {
       display: grid;
-      gap: 5px;
+      gap: 6px;
       padding-bottom: 12px;
     }
     .hint {
@@ -34,13 +32,10 @@ import { RenderingActs } from './rendering-acts';
 })
 export class MethodChoice {
   private readonly store = inject(ProjectStore);
-  protected readonly acts = inject(RenderingActs);
+  private readonly pictures = inject(MethodPictures);
 
-  protected readonly methods = [
-    { id: PIECES_METHOD, name: 'Flat pieces', hint: 'Closed shapes and lines, each sewn as fill, satin or line.' },
-    ...RENDER_METHODS.map(({ id, name, hint }) => ({ id, name, hint })),
-  ];
-  protected readonly now = computed(
-    () => this.methods.find(({ id }) => id === this.store.view()?.method) ?? this.methods[0],
-  );
+  protected readonly now = computed(() => {
+    const method = this.store.view()?.method ?? PIECES_METHOD;
+    return this.pictures.list().find((item) => item.method === method);
+  });
 }

@@ -3,11 +3,12 @@ import type { StitchOption } from '@open-kite/core';
 import { OpenPicture } from '../open-picture';
 import { SliderField } from '../../shared/slider-field';
 import { RenderingActs } from './rendering-acts';
+import { ChoiceField } from '../../shared/choice-field';
 
 /** Options of the rendering, as the method itself lists them; those that do nothing now are left out. */
 @Component({
   selector: 'kite-render-options',
-  imports: [SliderField],
+  imports: [ChoiceField, SliderField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (item of items(); track item.name) {
@@ -25,14 +26,12 @@ import { RenderingActs } from './rendering-acts';
           (changed)="acts.setOption(item.name, item.option.label, $event)"
         />
       } @else {
-        <label class="row"
-          ><span>{{ item.option.label }}</span>
-          <select #field (change)="acts.setOption(item.name, item.option.label, field.value)">
-            @for (choice of item.option.choices; track choice.id) {
-              <option [value]="choice.id" [selected]="choice.id === item.value">{{ choice.name }}</option>
-            }
-          </select>
-        </label>
+        <kite-choice-field
+          [label]="item.option.label"
+          [choices]="item.option.choices"
+          [value]="'' + item.value"
+          (chosen)="acts.setOption(item.name, item.option.label, $event)"
+        />
       }
     }
   `,

@@ -1,8 +1,8 @@
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
-import { RENDER_METHODS, type Design } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { RENDER_METHODS, renderValues, type Design, type RenderMethod } from '@open-kite/core';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { LinesSheet } from './lines-sheet';
 import { RenderingActs } from './rendering-acts';
@@ -41,15 +41,9 @@ describe('RenderingSheet', () => {
   };
 
   const host = (): HTMLElement => fixture.nativeElement as HTMLElement;
-  const labels = (): string[] => [...host().querySelectorAll('label')].map((l) => l.innerText.split('\n')[0].trim());
-  const pick = async (label: string, value: string): Promise<void> => {
-    const row = [...host().querySelectorAll('label')].find((l) => l.firstElementChild?.textContent?.trim() === label);
-    const list = row?.querySelector('select');
-    if (!list) throw new Error(`no ${label}`);
-    list.value = value;
-    list.dispatchEvent(new Event('change', { bubbles: true }));
-    await fixture.whenStable();
-  };
+  const labels = (): string[] =>
+    [...host().querySelectorAll('kite-slider-field label, mat-label')].map((l) => (l.textContent ?? '').trim());
+  const pick = (label: string, id: string): Promise<void> => pickIn(fixture, label, id);
   const button = (text: string): HTMLButtonElement => {
     const found = [...host().querySelectorAll('button')].find((b) => b.innerText.trim() === text);
     if (!found) throw new Error(`no button ${text}`);
@@ -61,13 +55,15 @@ describe('RenderingSheet', () => {
     await open('rows');
     expect(host().querySelector('h2')?.textContent).toBe('Rows');
     const rows = RENDER_METHODS.find(({ id }) => id === 'rows');
-    for (const [name, { label }] of Object.entries(rows?.options ?? {})) {
-      const isGraded = name === 'spacingMm' || name === 'pitchMm';
-      expect(labels().includes(label)).withContext(label).toBe(!isGraded);
+    const usual = renderValues(rows as RenderMethod, {});
+    for (const { label, when } of Object.values(rows?.options ?? {})) {
+      expect(labels().includes(label))
+        .withContext(label)
+        .toBe(when === undefined || usual[when[0]] === when[1]);
     }
     await pick('Grade', 'own');
     expect(rendering().values['rows']['grade']).toBe('own');
-    expect(labels()).toContain('Distance of rows');
+    expect(labels()).toContain('Row spacing');
     button('All settings as usual').click();
     expect(rendering().values['rows']).toBeUndefined();
   });
@@ -75,7 +71,8 @@ describe('RenderingSheet', () => {
   it('changes the method, and keeps what was said of the last one', async () => {
     await open('rows');
     await pick('Thread lies where it is', 'light');
-    await pick('Sew it as', 'inks');
+    host().querySelector<HTMLElement>('[data-method=inks]')?.click();
+    await fixture.whenStable();
     expect(store.view().method).toBe('inks');
     expect(rendering().values['rows']['sews']).toBe('light');
   });

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, type OnDestroy, signal } from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import type { NamedThread } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { DrawSection } from '../pieces/draw-section';
@@ -29,6 +30,7 @@ const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'palette', 'inks', 'first', 'g
 @Component({
   selector: 'kite-rendering-sheet',
   imports: [
+    MatTooltipModule,
     ObjectSection,
     BudgetField,
     DrawSection,
@@ -76,7 +78,7 @@ export class RenderingSheet implements OnDestroy {
     if (!figures || !design || this.open.result()?.method !== this.acts.method()?.id) return 'Being made …';
     const metres = figures.threads.reduce((sum, { lengthM }) => sum + lengthM, 0);
     const threads = `${design.threads.length} ${design.threads.length === 1 ? 'thread' : 'threads'}`;
-    return `${formatCount(figures.stitches)} stitches, ${metres.toFixed(0)} m of ${threads}, ${figures.trims} cuts.`;
+    return `${formatCount(figures.stitches)} stitches, ${metres.toFixed(0)} m of ${threads}, ${figures.trims} ${figures.trims === 1 ? 'trim' : 'trims'}.`;
   });
 
   protected readonly threads = computed(() => {

@@ -187,7 +187,7 @@ export const STITCHES: readonly Setting[] = [
 
 export const TRAVEL: readonly Setting[] = [
   {
-    label: 'Cut the thread beyond',
+    label: 'Trim beyond',
     name: 'trim distance',
     limit: 'trimOverMm',
     step: 0.5,

@@ -12,6 +12,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { MatSliderModule } from '@angular/material/slider';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { hoopToSource, PIECES_METHOD } from '@open-kite/core';
 import {
@@ -61,7 +62,7 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
 /** The cloth at true size: stitches, rulers, the lens, and the marks of what is selected and sewn. */
 @Component({
   selector: 'kite-stage',
-  imports: [DrawPane, GridPane, TypePane, LucideAngularModule, MatTooltipModule],
+  imports: [DrawPane, GridPane, TypePane, LucideAngularModule, MatSliderModule, MatTooltipModule],
   providers: [StageView, ChosenPiece, StagePainter, ...STAGE_TOOLS, ...FALLBACK_TOOLS],
   templateUrl: './stage.html',
   styleUrl: './stage.scss',
@@ -97,7 +98,7 @@ export class Stage implements OnDestroy {
   private readonly allLooks: readonly { look: StageLook; label: string; hint: string }[] = [
     { look: 'sewn', label: 'Thread', hint: 'As it will look when it is sewn' },
     { look: 'line', label: 'Needle', hint: 'Every stitch as a line, with its needle points' },
-    { look: 'density', label: 'Covers', hint: 'How many covers of thread lie over each spot' },
+    { look: 'density', label: 'Layers', hint: 'How many covers of thread lie over each spot' },
     { look: 'forecast', label: 'Forecast', hint: 'How the stitches lie when the fabric has been drawn together' },
   ];
   protected readonly look = computed((): StageLook => {

@@ -3,11 +3,12 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { SliderField } from '../../shared/slider-field';
 import { ThreadPicker } from '../rendering/thread-picker';
 import { GradientActs } from './gradient-acts';
+import { ChoiceField } from '../../shared/choice-field';
 
 /** The gradient of the chosen pieces: its way, its threads, and how they lie. */
 @Component({
   selector: 'kite-gradient-section',
-  imports: [DecimalPipe, SliderField, ThreadPicker],
+  imports: [ChoiceField, DecimalPipe, SliderField, ThreadPicker],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (acts.gradient(); as gradient) {
@@ -17,22 +18,13 @@ import { GradientActs } from './gradient-acts';
           <button type="button" class="link" (click)="acts.remove()">Take it away</button>
         </div>
         <div class="bar" aria-hidden="true" [style.background]="bar()"></div>
-        <label class="row"
-          ><span>It runs</span>
-          <select #shapeList (change)="setShape(shapes[shapeList.selectedIndex].id)">
-            @for (item of shapes; track item.id) {
-              <option [value]="item.id" [selected]="gradient.shape === item.id">{{ item.name }}</option>
-            }
-          </select>
-        </label>
-        <label class="row"
-          ><span>Threads lie</span>
-          <select #layersList (change)="setLayers(layers[layersList.selectedIndex].id)">
-            @for (item of layers; track item.id) {
-              <option [value]="item.id" [selected]="gradient.layers === item.id">{{ item.name }}</option>
-            }
-          </select>
-        </label>
+        <kite-choice-field label="It runs" [choices]="shapes" [value]="gradient.shape" (chosen)="setShape($event)" />
+        <kite-choice-field
+          label="Threads lie"
+          [choices]="layers"
+          [value]="gradient.layers"
+          (chosen)="setLayers($event)"
+        />
         @for (stop of gradient.stops; track $index) {
           <div class="stop">
             <div class="row">
@@ -135,11 +127,13 @@ export class GradientSection {
     { id: 'beside', name: 'Row beside row' },
   ] as const;
 
-  protected setShape(shape: 'linear' | 'radial'): void {
-    this.acts.change('gradient', { shape });
+  protected setShape(id: string): void {
+    const shape = this.shapes.find((item) => item.id === id)?.id;
+    if (shape) this.acts.change('gradient', { shape });
   }
 
-  protected setLayers(layers: 'over' | 'beside'): void {
-    this.acts.change('gradient', { layers });
+  protected setLayers(id: string): void {
+    const layers = this.layers.find((item) => item.id === id)?.id;
+    if (layers) this.acts.change('gradient', { layers });
   }
 }

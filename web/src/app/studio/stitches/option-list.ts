@@ -16,6 +16,7 @@ import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { SliderField } from '../../shared/slider-field';
 import { PieceActs } from '../pieces/piece-acts';
+import { ChoiceField } from '../../shared/choice-field';
 
 interface Item {
   readonly name: string;
@@ -33,7 +34,7 @@ const LEAVES = new Set<number | string>(['design', 'fabric']);
 /** Options of the stitch kind of some pieces, as the kind itself lists them. */
 @Component({
   selector: 'kite-option-list',
-  imports: [SliderField],
+  imports: [ChoiceField, SliderField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (item of items(); track item.name) {
@@ -51,14 +52,12 @@ const LEAVES = new Set<number | string>(['design', 'fabric']);
             (changed)="set(item.name, $event)"
           />
         } @else {
-          <label class="row"
-            ><span>{{ item.option.label }}</span>
-            <select #field (change)="set(item.name, field.value)">
-              @for (choice of item.option.choices; track choice.id) {
-                <option [value]="choice.id" [selected]="choice.id === item.value">{{ choice.name }}</option>
-              }
-            </select>
-          </label>
+          <kite-choice-field
+            [label]="item.option.label"
+            [choices]="item.option.choices"
+            [value]="'' + item.value"
+            (chosen)="set(item.name, $event)"
+          />
         }
         @if (item.note) {
           <p class="note">{{ item.note }}</p>
@@ -131,7 +130,7 @@ export class OptionList {
         name: 'fabric',
         option: {
           type: 'choice',
-          label: 'Lies on',
+          label: 'Fabric under it',
           choices: [{ id: 'design', name: ofDesignName }, ...FABRICS],
           usual: 'design',
         },
@@ -149,7 +148,7 @@ export class OptionList {
         name: 'compensationMm',
         option: {
           type: 'number',
-          label: 'Reach over the edge',
+          label: 'Pull compensation',
           least: 0,
           most: 1,
           step: 0.01,

@@ -1,6 +1,6 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { STITCH_KINDS, stitchKindOf, type Design } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, choiceIn, pickIn } from '../../test/rig';
 import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
 import { StitchesSheet } from './stitches-sheet';
@@ -29,17 +29,7 @@ describe('StitchesSheet', () => {
     state.selectAll(pieces);
     await fixture.whenStable();
   };
-  const select = (label: string): HTMLSelectElement => {
-    const row = [...host().querySelectorAll('label')].find((l) => l.firstElementChild?.textContent?.trim() === label);
-    const found = row?.querySelector('select');
-    if (!found) throw new Error(`no ${label}`);
-    return found;
-  };
-  const pick = (label: string, value: string): void => {
-    const list = select(label);
-    list.value = value;
-    list.dispatchEvent(new Event('change', { bubbles: true }));
-  };
+  const pick = (label: string, id: string): Promise<void> => pickIn(fixture, label, id);
   const button = (text: string): HTMLButtonElement => {
     const found = [...host().querySelectorAll('button')].find((b) => b.innerText.trim().endsWith(text));
     if (!found) throw new Error(`no button ${text}`);
@@ -56,40 +46,45 @@ describe('StitchesSheet', () => {
 
   it('offers every stitch kind, and the options of the one that is chosen', async () => {
     await choose(0);
-    const ids = [...select('Stitch kind').options].map((o) => o.value);
+    const ids = choiceIn(fixture, 'Stitch kind')
+      .choices()
+      .map(({ id }) => id.split(' ')[0]);
     for (const { id } of STITCH_KINDS) expect(ids).toContain(id);
-    const labels = [...host().querySelectorAll('kite-option-list label')].map((l) => l.firstChild?.textContent?.trim());
+    const labels = [
+      ...host().querySelectorAll('kite-option-list kite-slider-field label, kite-option-list mat-label'),
+    ].map((label) => label.textContent?.trim());
     for (const option of Object.values(stitchKindOf('tatami').options)) {
       expect(labels.some((l) => l?.startsWith(option.label)))
         .withContext(option.label)
         .toBeTrue();
     }
-    pick('Stitch kind', 'spiral');
+    await pick('Stitch kind', 'spiral 0');
     expect(decisions()).toEqual([jasmine.objectContaining({ kind: 'sew', as: 'spiral' })]);
   });
 
   it('adds options up in one decision, and lets them go again', async () => {
     await choose(0);
-    pick('Grain', 'twill');
-    pick('Underlay', 'edge');
+    await pick('Stitch pattern', 'twill');
+    await pick('Underlay', 'edge');
     expect(decisions()).toEqual([
       jasmine.objectContaining({ kind: 'stitch', set: { pattern: 'twill', underlay: 'edge' } }),
     ]);
-    pick('Underlay', 'fabric');
+    await pick('Underlay', 'fabric');
     TestBed.inject(PieceActs).setOption([0], 'pattern', undefined);
     expect(decisions()).toEqual([]);
   });
 
   it('lays a piece on a fabric of its own, and back on the design’s', async () => {
     await choose(0);
-    expect(select('Lies on').selectedOptions[0].text).toContain('quilting cotton');
-    pick('Lies on', 'fleece');
+    const under = choiceIn(fixture, 'Fabric under it');
+    expect(under.choices().find(({ id }) => id === under.value())?.name).toContain('quilting cotton');
+    await pick('Fabric under it', 'fleece');
     expect(decisions()).toEqual([jasmine.objectContaining({ kind: 'stitch', set: { fabric: 'fleece' } })]);
     const said = decisions();
     conversion.design.set(await smallDesign((recipe) => (recipe.decisions = said as typeof recipe.decisions)));
     await fixture.whenStable();
     expect(host().querySelector('kite-option-list .note')?.textContent).toContain('cut-away, heavy');
-    pick('Lies on', 'design');
+    await pick('Fabric under it', 'design');
     expect(decisions()).toEqual([]);
   });
 
@@ -120,15 +115,15 @@ describe('StitchesSheet', () => {
   });
 
   it('tells what another fabric changes, and takes compensation and overlap of one’s own', async () => {
-    pick('Fabric', 'fleece');
+    await pick('Fabric', 'fleece');
     expect(store.view().cloth.fabric).toBe('fleece');
     conversion.design.set(await smallDesign((recipe) => (recipe.cloth.fabric = 'fleece')));
     await fixture.whenStable();
     expect(host().querySelector('.change')?.textContent).toMatch(/stitches more than on quilting cotton/);
     button('several').click();
     expect(store.recipe().order.needles).toBe(6);
-    pick('Corners of satin', 'point');
-    pick('Grain of fills', 'sand');
+    await pick('Satin corners', 'point');
+    await pick('Stitch pattern', 'sand');
     expect(store.recipe().stitches).toEqual(jasmine.objectContaining({ corners: 'point', pattern: 'sand' }));
   });
 });

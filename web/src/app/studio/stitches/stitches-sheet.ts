@@ -4,7 +4,6 @@ import {
   FABRICS,
   OFFSET_PATTERNS,
   overlapOf,
-  STITCH_KINDS,
   stitchKindOf,
   type Fabric,
   type PictureView,
@@ -13,6 +12,9 @@ import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
 import { Preferences } from '../../shared/preferences';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { ChoiceField } from '../../shared/choice-field';
+import { StitchKindField } from '../pieces/stitch-kind-field';
 import { SliderField } from '../../shared/slider-field';
 import { formatCount, formatLength } from '../../shared/units';
 import { PieceActs } from '../pieces/piece-acts';
@@ -35,7 +37,18 @@ const CHANGE_MINUTES = 1;
 /** Controls of the Stitches step: how the chosen pieces are sewn, the fabric and what it asks for, and the order. */
 @Component({
   selector: 'kite-stitches-sheet',
-  imports: [NeedleSection, ConnectionsSection, ObjectSection, GradientSection, OptionList, SettingsList, SliderField],
+  imports: [
+    ChoiceField,
+    MatCheckboxModule,
+    NeedleSection,
+    ConnectionsSection,
+    ObjectSection,
+    GradientSection,
+    OptionList,
+    SettingsList,
+    SliderField,
+    StitchKindField,
+  ],
   templateUrl: './stitches-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './stitches-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -77,7 +90,8 @@ export class StitchesSheet implements OnDestroy {
       design.pieces.flatMap((p, i) => (p.family === 'area' ? [Math.round(design.rowAngles[i])] : [])),
     );
     const rows = angles.size > 1 ? `, rows at ${angles.size} angles` : '';
-    return `${kinds.join(', ')}${rows}; ${formatCount(figures.stitches)} stitches in ${figures.minutes.oneNeedle} min on one needle.`;
+    const said = kinds.length > 0 ? `${kinds.join(', ')}${rows}; ` : '';
+    return `${said}${formatCount(figures.stitches)} stitches in ${figures.minutes.oneNeedle} min on one needle.`;
   });
 
   protected readonly fabricChange = computed(() => {
@@ -131,13 +145,6 @@ export class StitchesSheet implements OnDestroy {
     };
   });
 
-  /** Kinds the chosen pieces can be sewn in, in families. */
-  protected readonly kinds = [
-    { name: 'Fills', kinds: STITCH_KINDS.filter(({ family }) => family === 'area') },
-    { name: 'Columns', kinds: STITCH_KINDS.filter(({ family }) => family === 'column') },
-    { name: 'Lines', kinds: STITCH_KINDS.filter(({ family }) => family === 'line') },
-  ];
-
   constructor() {
     if (this.turn() < SECTIONS) this.nextTurn();
   }
@@ -164,10 +171,6 @@ export class StitchesSheet implements OnDestroy {
 
   protected set(label: string, edit: (recipe: Draft<PictureView>) => void): void {
     this.store.change(label, edit);
-  }
-
-  protected setKind(kind: string): void {
-    this.acts.sewAs(this.state.selected(), kind);
   }
 
   protected setFabric(id: string): void {

@@ -1,7 +1,7 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { defaultRecipe, pictureOf, viewOf, type Design, type PictureObject, type PictureView } from '@open-kite/core';
 import { produce } from 'immer';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { axesOf, parseValues, valuesAround } from './try-out-axes';
 import { TryOutRunner } from './try-out-runner';
@@ -77,10 +77,7 @@ describe('TryOuts', () => {
 
   it('crosses two settings', async () => {
     await type('3, 4');
-    const second = host().querySelectorAll('select')[1];
-    second.value = 'angle';
-    second.dispatchEvent(new Event('change'));
-    await fixture.whenStable();
+    await pickIn(fixture, 'and', 'angle');
     expect(make().innerText).toBe('Make 6');
   });
 

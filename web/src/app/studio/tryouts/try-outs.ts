@@ -4,6 +4,7 @@ import type { Recipe } from '@open-kite/core';
 import { produce } from 'immer';
 import { draftView } from '../../project/draft-view';
 import { ProjectStore } from '../../project/project-store';
+import { ChoiceField, type Choice } from '../../shared/choice-field';
 import { formatCount } from '../../shared/units';
 import { OpenPicture } from '../open-picture';
 import { StudioState } from '../studio-state';
@@ -15,7 +16,7 @@ const MOST = 9;
 /** A board of variants side by side, each with what a shop decides by. */
 @Component({
   selector: 'kite-try-outs',
-  imports: [A11yModule],
+  imports: [A11yModule, ChoiceField],
   templateUrl: './try-outs.html',
   styleUrls: ['../sheet/sheet-parts.scss', './try-outs.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -35,6 +36,12 @@ export class TryOuts {
     const recipe = this.store.view();
     return recipe ? axesOf(recipe, this.open.result()?.suggestedColours ?? 12) : [];
   });
+
+  protected readonly axisChoices = computed((): Choice[] => this.axes().map(({ id, label }) => ({ id, name: label })));
+  protected readonly secondChoices = computed((): Choice[] => [
+    { id: '', name: 'Nothing else' },
+    ...this.axisChoices(),
+  ]);
 
   /** The one or two settings that differ, their values as they are typed, and what they come to. */
   protected readonly rows = computed(() => {

@@ -107,7 +107,7 @@ export async function pick(page: Page, label: string, value: string): Promise<vo
   await (field.asElement() as unknown as ElementHandle<HTMLElement>).evaluate((select) => select.click());
   const option = await page.waitForSelector(`mat-option[data-value="${value}"]`);
   await option?.evaluate((item) => (item as HTMLElement).click());
-  await until(page, () => !document.querySelector('mat-option'));
+  await until(page, () => !document.querySelector('mat-option, .cdk-overlay-backdrop'));
 }
 
 /** Sews the open picture by another method, by its small picture. */
@@ -218,7 +218,14 @@ export async function choose(page: Page, entry: string): Promise<void> {
     entry,
   );
   await (found.asElement() as unknown as ElementHandle<HTMLElement>).evaluate((item) => item.click());
-  await until(page, () => !document.querySelector('[mat-menu-item], mat-option'));
+  // What lies over the page while it closes would take the next click.
+  await until(page, () => !document.querySelector('[mat-menu-item], mat-option, .cdk-overlay-backdrop'));
+}
+
+/** Opens a menu by its button, and takes an entry. */
+export async function fromMenu(page: Page, button: string, entry: string): Promise<void> {
+  await page.$eval(button, (element) => (element as HTMLElement).click());
+  await choose(page, entry);
 }
 
 /** Chooses in a list of Material by its label. */

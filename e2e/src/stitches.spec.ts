@@ -3,6 +3,7 @@ import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
 import {
   converted,
+  fromMenu,
   keptView,
   openFirst,
   pick,
@@ -10,9 +11,9 @@ import {
   startRig,
   stitchesShown,
   textOf,
+  type Rig,
   until,
   wait,
-  type Rig,
 } from './browser.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
@@ -206,7 +207,7 @@ describe('Stitches in the browser', () => {
   it('plays quickly, steps by piece and by stitch, and scrubs', async () => {
     const at = async (): Promise<number> =>
       page.$eval('kite-reel .ribbon', (e) => Number(e.getAttribute('aria-valuenow')));
-    await page.select('kite-reel .small select', '200');
+    await fromMenu(page, 'kite-reel .small .list', '200×');
     await page.focus('kite-reel .ribbon');
     await page.keyboard.press('Home');
     await press(page, 'Play the sewing');
@@ -216,12 +217,16 @@ describe('Stitches in the browser', () => {
     await wait(400);
     const played = await at();
     expect(played).toBeGreaterThan(1000);
-    await page.select('kite-reel .by select', 'piece');
+    await fromMenu(page, 'kite-reel .by', 'by piece');
     await press(page, 'One piece on');
-    await wait(400);
+    await page.waitForFunction(
+      (before) => Number(document.querySelector('kite-reel .ribbon')?.getAttribute('aria-valuenow')) > before,
+      { timeout: 20_000 },
+      played,
+    );
     const piece = await at();
     expect(piece).toBeGreaterThan(played);
-    await page.select('kite-reel .by select', 'stitch');
+    await fromMenu(page, 'kite-reel .by', 'by stitch');
     await press(page, 'One stitch back');
     await page.waitForFunction(
       (wanted) => document.querySelector('kite-reel .ribbon')?.getAttribute('aria-valuenow') === String(wanted),

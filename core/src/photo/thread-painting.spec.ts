@@ -225,4 +225,13 @@ describe('rows that bend', () => {
     expect(Math.abs(y[20 * cols + 5] - y[20 * cols + cols - 5])).toBeLessThan(0.05);
     expect(x[5]).toBeLessThan(x[6]);
   });
+
+  it('has a rough version that covers the cloth and looks like the finished one, without ways', () => {
+    const rough = paint({ quick: true, spacingMm: SETTINGS.spacingMm * 1.5 });
+    const seen = likeness(rough);
+    const done = likeness(paint());
+    expect(seen.deltaE).toBeLessThan(done.deltaE + 2.5);
+    expect(seen.ssim).toBeGreaterThan(0.75);
+    expect(rough.layers.every(({ openMm }) => openMm === 0)).toBeTrue();
+  });
 });

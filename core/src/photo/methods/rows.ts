@@ -104,7 +104,7 @@ export const ROWS = renderMethod({
     },
     breakOff: {
       type: 'number',
-      label: 'Rows drop out below a cover of',
+      label: 'Rows drop out below',
       least: 0,
       most: 0.6,
       step: 0.01,

@@ -9,6 +9,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { MAT_TOOLTIP_DEFAULT_OPTIONS } from '@angular/material/tooltip';
 import { Title } from '@angular/platform-browser';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
@@ -83,7 +84,16 @@ const SAID: Readonly<Record<SaveState, string>> = {
   templateUrl: './studio.html',
   styleUrl: './studio.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  providers: [Conversion, ProjectStore, ...STUDIO_ACTS],
+  providers: [
+    {
+      provide: MAT_TOOLTIP_DEFAULT_OPTIONS,
+      // What explains one button must not lie over the next.
+      useValue: { showDelay: 300, hideDelay: 0, touchendHideDelay: 1500, disableTooltipInteractivity: true },
+    },
+    Conversion,
+    ProjectStore,
+    ...STUDIO_ACTS,
+  ],
   host: {
     '(document:keydown)': 'keyed($event)',
     '(window:beforeunload)': 'leaving($event)',

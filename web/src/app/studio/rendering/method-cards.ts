@@ -46,22 +46,25 @@ import { RenderingActs } from './rendering-acts';
     ul {
       display: grid;
       grid-template-columns: repeat(5, minmax(0, 1fr));
-      gap: 6px;
+      gap: 4px;
       margin: 0;
       padding: 0;
       list-style: none;
     }
     li button {
       display: grid;
+      align-content: start;
       gap: 3px;
       width: 100%;
+      min-width: 0;
       padding: 3px;
       border: 1px solid transparent;
       border-radius: 9px;
       background: none;
       color: var(--ink);
       font: inherit;
-      font-size: 11px;
+      font-size: 10.5px;
+      letter-spacing: -0.01em;
       line-height: 1.15;
       cursor: pointer;
     }

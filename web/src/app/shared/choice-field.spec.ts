@@ -1,10 +1,11 @@
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
-import { Component, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { ChoiceField, type Choice } from './choice-field';
 
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [ChoiceField],
   template: `<kite-choice-field
     label="Sail"

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { STITCH_KINDS, stitchKindOf, type KindFamily, type PieceKind } from '@open-kite/core';
+import { STITCH_KINDS, stitchKindOf, type KindFamily } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ChoiceField, type Choice } from '../../shared/choice-field';
 import { StudioState } from '../studio-state';
@@ -71,6 +71,6 @@ export class StitchKindField {
 
   protected sewAs(id: string): void {
     const [kind, passes = '0'] = id.split(' ');
-    this.acts.sewAs(this.state.selected(), kind as PieceKind | 'auto', Number(passes));
+    this.acts.sewAs(this.state.selected(), kind, Number(passes));
   }
 }

@@ -50,6 +50,25 @@ describe('Photographs in the browser', () => {
     expect((await keptView(rig, page)).method).toBe('rows');
   });
 
+  it('shows the picture as every method would sew it', async () => {
+    await page.waitForFunction(
+      () =>
+        [...document.querySelectorAll<HTMLImageElement>('kite-method-cards img')].filter(
+          (img) => img.naturalWidth > 100,
+        ).length === 5,
+      { timeout: 200_000 },
+    );
+    const said = await page.$$eval('kite-method-cards li button', (all) => all.map((b) => b.textContent));
+    expect(said.every((text) => /[1-9][\d\s]* stitches at this small size/.test(text)))
+      .withContext(String(said))
+      .toBeTrue();
+    expect(await page.$eval('kite-method-cards [aria-pressed=true]', (b) => b.getAttribute('data-method'))).toBe(
+      'rows',
+    );
+    // Nothing of the design itself has changed.
+    expect((await keptView(rig, page)).method).toBe('rows');
+  });
+
   it('follows its options, and takes them back by undo', async () => {
     const fine = await stitchesShown(page);
     await pick(page, 'Grade', 'coarse');

@@ -1,8 +1,4 @@
-import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import sharp from 'sharp';
 import type { Page } from 'puppeteer-core';
 import { choose, converted, press, ROOT, select, startRig, wait, sewAs } from './browser.js';
 
@@ -93,6 +89,10 @@ await page.waitForFunction(
 );
 await shoot('try-outs');
 await press(page, 'Close the board');
+await openProject('Kite flyer', 'Rows');
+await page.waitForFunction(() => document.querySelectorAll('kite-method-cards img').length === 5, { timeout: 120_000 });
+await page.keyboard.press('f');
+await shoot('tonal-rows');
 await openProject('Quilt block', 'Pieces');
 await sewAs(page, 'cross');
 await converted(page);
@@ -185,36 +185,9 @@ await page.waitForFunction(
 );
 await shoot('bulk');
 await rig.close();
-await shootChart();
 
 /** Chooses an entry of a menu. */
 async function entry(button: string, wanted: string): Promise<void> {
   await press(page, button);
   await choose(page, wanted);
-}
-
-/** The chart on paper, its first pages side by side; only where there is a program that draws PDF (pdftoppm). */
-async function shootChart(): Promise<void> {
-  const folder = mkdtempSync(join(tmpdir(), 'kite-chart-'));
-  const pdf = join(folder, 'Quilt block.chart.pdf');
-  const block = join(ROOT, 'demo/artwork/quilt-block.png');
-  const sewn = ['--method', 'cross', '--cell', '2.5', '--width', '90', '--out', pdf];
-  execFileSync('node', [join(ROOT, 'cli/bin/open-kite.js'), 'convert', block, ...sewn]);
-  if (spawnSync('pdftoppm', ['-r', '88', '-png', pdf, join(folder, 'page')]).status === 0) {
-    const pages = readdirSync(folder).filter((name) => name.endsWith('.png'));
-    const parts = await Promise.all(
-      pages.slice(0, 2).map(async (name) => {
-        const part = sharp(join(folder, name));
-        const { width = 0 } = await part.metadata();
-        return part.extract({ left: 0, top: 0, width, height: 700 }).toBuffer();
-      }),
-    );
-    const { width = 0 } = await sharp(parts[0]).metadata();
-    const ground = { width: width * 2 + 24, height: 724, channels: 3 as const, background: '#6d7672' };
-    await sharp({ create: ground })
-      .composite(parts.map((input, i) => ({ input, left: 8 + i * (width + 8), top: 12 })))
-      .png({ palette: true })
-      .toFile(join(ROOT, 'docs/screenshots/chart-on-paper.png'));
-  } else process.stderr.write('no pdftoppm: the picture of the chart stays as it is\n');
-  rmSync(folder, { recursive: true });
 }

@@ -188,24 +188,35 @@ export async function slide(page: Page, label: string, value: number): Promise<v
 
 /** Clicks the button with a text or label. */
 export async function press(page: Page, name: string): Promise<void> {
-  const handle = await page.waitForFunction(
-    (wanted) =>
-      [...document.querySelectorAll<HTMLElement>('button, a')].find(
-        (b) => (b.getAttribute('aria-label') ?? b.innerText.trim()) === wanted && b.offsetParent !== null,
-      ),
-    { timeout: 20_000 },
-    name,
-  );
-  const element = handle.asElement() as unknown as ElementHandle<HTMLElement>;
-  // Menus unfold: a click waits until the button has come to rest.
-  for (let last = ''; ;) {
-    const now = JSON.stringify(await element.boundingBox());
-    if (now === last) break;
-    last = now;
-    await wait(60);
+  for (let times = 1; ; times++) {
+    const handle = await page.waitForFunction(
+      (wanted) =>
+        [...document.querySelectorAll<HTMLElement>('button, a')].find(
+          (b) => (b.getAttribute('aria-label') ?? b.innerText.trim()) === wanted && b.offsetParent !== null,
+        ),
+      { timeout: 20_000 },
+      name,
+    );
+    const element = handle.asElement() as unknown as ElementHandle<HTMLElement>;
+    try {
+      // Menus unfold: a click waits until the button has come to rest.
+      for (let last = ''; ;) {
+        const now = JSON.stringify(await element.boundingBox());
+        if (now === last) break;
+        last = now;
+        await wait(60);
+      }
+      await element.click();
+      return;
+    } catch (error) {
+      // A list that was just made anew has another button of that name.
+      if (times === MOST_TIMES || !String(error).includes('detached')) throw error;
+    }
   }
-  await element.click();
 }
+
+/** How often a button is looked for that went away before it was clicked. */
+const MOST_TIMES = 4;
 
 /** Presses an entry of an open menu or list. */
 export async function choose(page: Page, entry: string): Promise<void> {

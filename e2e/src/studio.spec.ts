@@ -36,7 +36,7 @@ async function fileFrom(rig: Rig, name: string): Promise<Buffer> {
 }
 
 /** A task as long as this is a page that hangs. */
-const FROZEN_MS = 1000;
+const FROZEN_MS = 2000;
 
 describe('Open Kite in the browser', () => {
   let rig: Rig;

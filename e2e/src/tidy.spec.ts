@@ -2,13 +2,14 @@ import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
 import { converted, keptRecipe, keptView, openNamed, press, startRig, textOf, until, type Rig } from './browser.js';
 
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
+
 describe('Tidy in the browser', () => {
   let rig: Rig;
   let page: Page;
   let complaints: string[];
 
   beforeAll(async () => {
-    jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
     rig = await startRig(true);
     ({ page, complaints } = await openNamed(rig, 'Pennant', 'Stitches'));
   });

@@ -366,6 +366,7 @@ function pictureResults(
       lostDecisions: choices.lost,
       vector: !ready && reduced.art !== undefined,
       threads: ready ? indexIn(ready) : threadsOfPieces(object.id),
+      groundThread: ready && ready.inputs.ground >= 0 ? indexIn(ready)[ready.inputs.ground] : undefined,
       chart: ready ? rendered[layer++].chart : undefined,
     };
   });

@@ -59,6 +59,8 @@ export interface PictureResult {
   readonly vector: boolean;
   /** Threads it sews with, by their index; those of what lies on it are not among them. */
   readonly threads: readonly number[];
+  /** Which of the design's threads fills the ground below its others; none where the cloth is its ground. */
+  readonly groundThread?: number;
   /** The grid of crosses it is sewn on. */
   readonly chart?: GridChart;
 }

@@ -1,8 +1,8 @@
 import type { Points } from '../geometry/vector.js';
-import { joinStretches, type Stretch } from './join-stretches.js';
+import { joinStretches } from './join-stretches.js';
 import type { Layer } from './methods/render-method.js';
 import { samplePlate, SEWN_SHARE, type Plate } from './plate.js';
-import { ROW_STEP_MM, rowLines } from './rows/row-lines.js';
+import { ROW_STEP_MM, rowLines, stretchesOf } from './rows/row-lines.js';
 
 const SPACING_MM = 0.4;
 const STITCH_MM = 4;
@@ -14,28 +14,23 @@ const SHORTEST_MM = 1.2;
 /** Fills everything that is to be sewn with one thread, as a ground for others: close rows of long stitches. */
 export function groundRows(plate: Plate, thread: number, angle: number, trimOverMm: number): Layer {
   const sample = new Float32Array(4);
-  const stretches: Stretch[] = [];
+  const every = Math.round(STITCH_MM / ROW_STEP_MM);
+  const stretches: Points[] = [];
   rowLines(plate, 'straight', SPACING_MM, angle).forEach(({ x, y }, row) => {
     const isSewn = (i: number): boolean => {
       samplePlate(plate, x[i], y[i], sample);
       return sample[3] >= SEWN_SHARE;
     };
-    for (let from = 0; from < x.length; from++) {
-      if (!isSewn(from)) continue;
-      let to = from;
-      while (to + 1 < x.length && isSewn(to + 1)) to++;
-      if ((to - from) * ROW_STEP_MM >= SHORTEST_MM) {
-        const every = Math.round(STITCH_MM / ROW_STEP_MM);
-        const first = Math.round((row * OFFSET_MM) / ROW_STEP_MM) % every;
-        const points: Points = [x[from], y[from]];
-        // Needle points at the rows' own places, but none right beside an end.
-        for (let i = first; i < to; i += every) {
-          if (i - from > every / 4 && to - i > every / 4) points.push(x[i], y[i]);
-        }
-        points.push(x[to], y[to]);
-        stretches.push({ row, points });
+    const first = Math.round((row * OFFSET_MM) / ROW_STEP_MM) % every;
+    for (const [from, to] of stretchesOf(x.length, isSewn)) {
+      if ((to - from) * ROW_STEP_MM < SHORTEST_MM) continue;
+      const points: Points = [x[from], y[from]];
+      // Needle points at the rows' own places, but none right beside an end.
+      for (let i = first; i < to; i += every) {
+        if (i - from > every / 4 && to - i > every / 4) points.push(x[i], y[i]);
       }
-      from = to;
+      points.push(x[to], y[to]);
+      stretches.push(points);
     }
   });
   return { thread, runs: joinStretches(stretches, trimOverMm), openMm: 0 };

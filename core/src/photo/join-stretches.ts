@@ -1,21 +1,15 @@
 import type { Points } from '../geometry/vector.js';
 
-/** A stretch of a row that is sewn in one go. */
-export interface Stretch {
-  readonly row: number;
-  readonly points: Points;
-}
-
 /**
  * Joins stretches of neighbouring rows to ways as long as can be: from the end of one the nearest end of another that is
  * near enough, rows going to and fro.
  */
-export function joinStretches(stretches: readonly Stretch[], trimOverMm: number): Points[] {
+export function joinStretches(stretches: readonly Points[], trimOverMm: number): Points[] {
   const cell = Math.max(2, trimOverMm);
   const ends = new Map<string, { stretch: number; end: 0 | 1 }[]>();
   const key = (x: number, y: number): string => `${Math.floor(x / cell)} ${Math.floor(y / cell)}`;
   const endOf = (i: number, end: 0 | 1): [number, number] => {
-    const { points } = stretches[i];
+    const points = stretches[i];
     return end === 0 ? [points[0], points[1]] : [points[points.length - 2], points[points.length - 1]];
   };
   stretches.forEach((_, i) => {
@@ -50,7 +44,7 @@ export function joinStretches(stretches: readonly Stretch[], trimOverMm: number)
     while (next) {
       const { stretch, end }: { stretch: number; end: 0 | 1 } = next;
       sewn[stretch] = 1;
-      const { points } = stretches[stretch];
+      const points = stretches[stretch];
       if (end === 0) for (const v of points) run.push(v);
       else for (let k = points.length - 2; k >= 0; k -= 2) run.push(points[k], points[k + 1]);
       next = nearest(run[run.length - 2], run[run.length - 1]);

@@ -1,4 +1,5 @@
 import { linearToLab } from '../colour/ciede2000.js';
+import { lightnessOf, luminanceOf } from '../colour/lightness.js';
 import { measureCover } from './cover-table.js';
 import { samplePlate, SEWN_SHARE, type Plate } from './plate.js';
 import type { Layer } from './methods/render-method.js';
@@ -22,9 +23,6 @@ export interface ToneRange {
   readonly light: number;
 }
 
-const lightOfL = (l: number): number => (l > 8 ? ((l + 16) / 116) ** 3 : (l * 27) / 24389);
-const lOfLight = (y: number): number => (y > 216 / 24389 ? 116 * Math.cbrt(y) - 16 : (y * 24389) / 27);
-
 /**
  * Sews a picture in rows of one thread whose closeness follows its tones. The tones are laid evenly over the range
  * of lightness that thread and cloth can reach, which is measured.
@@ -33,15 +31,15 @@ export function tonalRows(plate: Plate, settings: TonalSettings): { layer: Layer
   const rows: RowSettings = { ...settings, thread: 0, leastCover: settings.breakOff };
   const table = measureCover(rows, settings.hex, settings.clothHex);
   // Between bare cloth and the faintest row there is nothing: rows break off there.
-  const faint = lOfLight(table.light[1]);
-  const full = lOfLight(table.light[table.light.length - 1]);
+  const faint = lightnessOf(table.light[1]);
+  const full = lightnessOf(table.light[table.light.length - 1]);
   const sample = new Float32Array(4);
   const { darkest, lightest, invert } = settings;
   const span = Math.max(1, lightest - darkest);
   // Strength by tone, read off once: tones come in fine steps.
   const steps = 512;
   const strength = Float64Array.from({ length: steps + 1 }, (_, k) =>
-    table.strengthFor(lightOfL(faint + (full - faint) * (k / steps))),
+    table.strengthFor(luminanceOf(faint + (full - faint) * (k / steps))),
   );
   const cover = (x: number, y: number): number => {
     samplePlate(plate, x, y, sample);

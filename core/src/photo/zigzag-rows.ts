@@ -1,5 +1,5 @@
 import { direction, type Points } from '../geometry/vector.js';
-import { joinStretches, type Stretch } from './join-stretches.js';
+import { joinStretches } from './join-stretches.js';
 import type { Layer } from './methods/render-method.js';
 import type { Plate } from './plate.js';
 
@@ -51,14 +51,14 @@ export function zigzagRows(
   const reachY = Math.abs(u.y) * halfW + Math.abs(u.x) * halfH;
   const rows = Math.max(1, Math.floor((2 * reachY) / spacingMm));
   const at = (lx: number, ly: number): [number, number] => [midX + lx * u.x - ly * u.y, midY + lx * u.y + ly * u.x];
-  const stretches: Stretch[] = [];
+  const stretches: Points[] = [];
   for (let r = 0; r < rows; r++) {
     const ly = (r + 0.5) * spacingMm - (rows * spacingMm) / 2;
     for (const [from, to] of sewnParts(settings, reachX, (lx) => wanted(...at(lx, ly)))) {
       const points = sewStretch(settings, from, to, (lx) => amount(Math.max(0, wanted(...at(lx, ly)))));
       const placed: Points = [];
       for (let i = 0; i < points.length; i += 2) placed.push(...at(points[i], ly + points[i + 1]));
-      if (placed.length >= 4) stretches.push({ row: r, points: placed });
+      if (placed.length >= 4) stretches.push(placed);
     }
   }
   return { thread: settings.thread, runs: joinStretches(stretches, settings.trimOverMm), openMm: 0 };

@@ -32,6 +32,8 @@ export interface ThreadInput {
 /** The threads of a rendering, and for methods that sew the picture's own colours the thread of each label. */
 export interface RenderingThreads {
   readonly threads: DesignThread[];
+  /** A thread that fills the ground below the others. */
+  readonly ground?: DesignThread;
   readonly threadOfLabel: readonly number[];
   /** Of each thread, where it is sewn among the others: below 0 before them, above 0 after them, the farthest first and last. */
   readonly places: readonly number[];
@@ -66,7 +68,11 @@ export function* renderingThreads(
     const chosen = method.chooses?.choose(plate, threads, given);
     if (chosen) {
       const found = yield* chosen;
-      return { threads: found.map((thread) => ({ ...thread, deltaE: 0 })), threadOfLabel: [], places: [] };
+      const exact = (thread: PaletteThread): DesignThread => ({ ...thread, deltaE: 0 });
+      const ground = found.ground && exact(found.ground);
+      // What was named keeps how far it is from what was asked for.
+      const own = found.threads.map((thread) => threads.find(({ hex }) => hex === thread.hex) ?? exact(thread));
+      return { threads: own, ground, threadOfLabel: [], places: [] };
     }
     return { threads, threadOfLabel: [], places: [] };
   }

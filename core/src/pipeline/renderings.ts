@@ -7,7 +7,6 @@ import type { RenderingChoices } from '../objects/design-object.js';
 import { tinted } from '../photo/effect.js';
 import { changeLines, type LineChange } from '../photo/line-decisions.js';
 import { renderMethodOf, renderValues } from '../photo/methods/index.js';
-import { WHITE_HEX } from '../photo/methods/inks.js';
 import type { Rendered, RenderMethod } from '../photo/methods/render-method.js';
 import { plateOf, type Plate } from '../photo/plate.js';
 import { centred, sourceToHoop, type PictureBox, type Placement } from '../picture/frame.js';
@@ -33,8 +32,6 @@ import { named, step, type StepCache, type Turn } from './step.js';
 const QUICK_ROUNDS = 3;
 /** A picture of more colours is soft, even where much of it is plain. */
 const MOST_FLAT_COLOURS = 16;
-
-const WHITE: DesignThread = { code: 'OWN-W', name: 'White ground', hex: WHITE_HEX, chart: 'own', deltaE: 0 };
 
 /** A rendering that is ready to be made, in the middle of the hoop. */
 export interface ReadyRendering {
@@ -116,6 +113,7 @@ export interface RenderInputs {
   readonly map: LabelMap;
   readonly bare: readonly number[];
   readonly threads: readonly DesignThread[];
+  readonly ground: number;
   readonly places: readonly number[];
   readonly threadOfLabel: readonly number[];
   readonly clothHex: string;
@@ -210,7 +208,7 @@ export async function readyRendering(
   const usable = usableCharts(input);
   const edits = method.edited ? rendering.grid : null;
   const handmade = handmadeThreads(edits, given.threads, usable, input.charts);
-  const own = values['ground'] === 'white' ? [...given.threads, WHITE] : handmade.threads;
+  const own = given.ground ? [...handmade.threads, given.ground] : handmade.threads;
   const placement = centred(picture);
   const lines = rendering.lines.map((decision): LineChange => {
     const to = decision.to && namedThread(decision.to, own.length, usable, input.charts);
@@ -228,6 +226,7 @@ export async function readyRendering(
       map: cut,
       bare,
       threads: own,
+      ground: given.ground ? own.length - 1 : -1,
       places: given.places,
       threadOfLabel: given.threadOfLabel,
       clothHex: cloth.hex,

@@ -41,7 +41,11 @@ export function toVersion7(value: unknown): unknown {
         light,
         colours,
         pieces: pieceSettings,
-        rendering: { ...renderings, threads: namedThreads(method, renderings['threads']) },
+        rendering: {
+          ...renderings,
+          threads: namedThreads(method, renderings['threads']),
+          values: fittedTones(renderings['values']),
+        },
       },
       ...outlineOf(border),
       ...listOf(drawn).map((shape) => shapeOf(shape, picture, idOf)),
@@ -63,6 +67,14 @@ function namedThreads(method: unknown, threads: unknown): unknown {
   if (typeof method !== 'string' || !isPlain(threads) || Object.hasOwn(threads, method)) return threads;
   const then = listOf(Object.hasOwn(USUAL_THEN, method) ? USUAL_THEN[method] : []);
   return then.length > 0 ? { ...threads, [method]: then.map((hex) => ({ hex })) } : threads;
+}
+
+/** Tonal rows drew tones together by the darkest and the lightest; that is one of several ways since. */
+function fittedTones(values: unknown): unknown {
+  if (!isPlain(values) || !isPlain(values['rows'])) return values;
+  const { rows } = values;
+  const isSet = 'darkest' in rows || 'lightest' in rows;
+  return isSet ? { ...values, rows: { tones: 'fitted', ...rows } } : values;
 }
 
 /** Ids of drawn pieces as those of objects: one that an object has already gets another. */

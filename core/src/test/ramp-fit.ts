@@ -1,3 +1,4 @@
+import { lightnessOf } from '../colour/lightness.js';
 import { LINEAR } from '../colour/srgb.js';
 import type { Points } from '../geometry/vector.js';
 import { plateOf } from '../photo/plate.js';
@@ -50,7 +51,7 @@ export function rampFit(settings: TonalSettings): { slope: number; r2: number } 
       }
     }
     const light = sum / n;
-    const l = light > 216 / 24389 ? 116 * Math.cbrt(light) - 16 : (light * 24389) / 27;
+    const l = lightnessOf(light);
     xs.push((x + WINDOW / 2) / width);
     ys.push((l - range.dark) / (range.light - range.dark));
   }

@@ -1,20 +1,21 @@
-import { nearestThreads, type Chart } from '../../colour/charts.js';
+import { nearestThreads, ownThread, type Chart } from '../../colour/charts.js';
 import { METRIC } from '../../colour/colour-metric.js';
-import { ownName } from '../../colour/colour-word.js';
 import { emptyShades, setShade } from '../../colour/histogram.js';
+import { luminance } from '../../colour/lightness.js';
 import { reduce } from '../../colour/reduce.js';
 import { fromHex, linearOf, toByte, toHex } from '../../colour/srgb.js';
+import type { ChosenThreads } from '../methods/render-method.js';
 import type { PaletteThread } from '../palette-thread.js';
 import type { Plate } from '../plate.js';
 import { sewnColours } from '../sewn-colour.js';
-import { colourPlanes, lightness, type ColourPlanes } from './colour-planes.js';
+import { colourPlanes, type ColourPlanes } from './colour-planes.js';
 import { InkMixer, leastShare } from './mix-inks.js';
 
 export interface InkChoice {
   /** Threads to choose; none where they are named already. */
   readonly count: number;
   readonly named: readonly PaletteThread[];
-  /** Whether a ground of thread is chosen as well; it comes last. */
+  /** Whether a ground of thread is chosen as well. */
   readonly ground: boolean;
   readonly clothHex: string;
   readonly charts: readonly Chart[];
@@ -35,6 +36,8 @@ const CLEAR = [
   ['#7a3c9c', '#3c3c9c', '#1d66b8', '#1d96b8', '#1c8c7c', '#2c8c3c'],
   ['#8cb43c', '#6a4a28', '#f4f1ea', '#b8b8b8', '#6c6c6c', '#18181c'],
 ].flat();
+/** Share of the work before the first thread is tried. */
+const START = 0.1;
 const ROUNDS = 2;
 const SWEEPS = 4;
 /** A filled ground has to bring a picture nearer by this much difference squared. */
@@ -44,50 +47,52 @@ const GROUND_COST = 1.5;
  * Chooses inks for a picture: one after the other the one that brings what can be mixed nearest to it, then exchanges. With
  * charts only their threads are tried. Yields the share done.
  */
-export function* chooseInks(plate: Plate, choice: InkChoice): Generator<number, PaletteThread[]> {
+export function* chooseInks(plate: Plate, choice: InkChoice): Generator<number, ChosenThreads> {
   const { count, named, clothHex, charts } = choice;
   const cloth = linearOf(clothHex);
   const planes = colourPlanes(plate, cloth);
   const cells = someCells(planes, count > MANY ? CELLS_OF_MANY : CELLS);
-  if (cells.length === 0) return [...named];
+  if (cells.length === 0) return { threads: named };
   const centres = centresOf(planes, cells);
-  const tried = candidatesOf(centres, charts);
   const judge = new InkJudge(planes, cells, choice);
-  const looks = tried.map(({ hex }) => judge.look(hex));
-  yield 0.1;
-  let chosen = named.map((thread): Candidate => ({ thread, look: judge.look(thread.hex) }));
-  const all = tried.map((thread, i): Candidate => ({ thread, look: looks[i] }));
-  const wanted = named.length > 0 ? named.length : count;
-  const turns = (wanted - chosen.length) * (1 + (named.length > 0 ? 0 : ROUNDS)) + 1;
+  const candidates = (sets: readonly (readonly string[])[]): Candidate[] =>
+    candidatesOf(sets, charts).map((thread) => ({ thread, look: judge.look(thread.hex) }));
+  const all = candidates(centres);
+  yield START;
+  const wanted = named.length > 0 ? 0 : count;
+  const turns = wanted * (1 + ROUNDS) + 1;
+  let done = START;
   let turn = 0;
-  while (chosen.length < wanted) {
-    chosen = [...chosen, yield* bestOf(all, (one) => judge.cost([...chosen, one], cloth), chosen)];
-    yield 0.1 + (0.9 * ++turn) / turns;
+  const next = (): number => (done = START + ((1 - START) * ++turn) / turns);
+  let chosen = named.map((thread): Candidate => ({ thread, look: judge.look(thread.hex) }));
+  for (let k = 0; k < wanted; k++) {
+    const best = yield* bestOf(all, (one) => judge.cost([...chosen, one], cloth), chosen, done);
+    // Charts may have fewer threads than are asked for.
+    if (!best) break;
+    chosen = [...chosen, best];
+    yield next();
   }
   let ground: Candidate | undefined;
   if (choice.ground) {
-    const grounds = candidatesOf([centres[0]], charts).map((thread): Candidate => ({
-      thread,
-      look: judge.look(thread.hex),
-    }));
-    ground = yield* bestOf(grounds, (one) => judge.cost(chosen, one.look), []);
+    const bare = judge.cost(chosen, cloth);
+    ground = yield* bestOf(candidates([centres[0]]), (one) => judge.cost(chosen, one.look), [], done);
     // Where the threads are chosen as well, bare cloth may do.
-    const gain = judge.cost(chosen, cloth) - judge.cost(chosen, ground.look);
-    if (named.length === 0 && gain < GROUND_COST) ground = undefined;
+    if (ground && named.length === 0 && bare - judge.cost(chosen, ground.look) < GROUND_COST) ground = undefined;
+    yield next();
   }
   const below = ground?.look ?? cloth;
   for (let round = 0; named.length === 0 && round < ROUNDS; round++) {
     for (let k = 0; k < chosen.length; k++) {
       const others = chosen.filter((_, i) => i !== k);
-      const best = yield* bestOf(all, (one) => judge.cost([...others, one], below), others);
-      chosen = chosen.with(k, best);
-      yield 0.1 + (0.9 * ++turn) / turns;
+      const best = yield* bestOf(all, (one) => judge.cost([...others, one], below), others, done);
+      if (best) chosen = chosen.with(k, best);
+      yield Math.min(1, next());
     }
   }
-  const sorted = named.length > 0 ? chosen : chosen.slice().sort((a, b) => lightness(b.look) - lightness(a.look));
-  return [...sorted, ...(ground ? [ground] : [])].map(({ thread }, i) =>
-    thread.chart === 'own' ? { ...thread, code: ownCode(i) } : thread,
-  );
+  const sorted = named.length > 0 ? chosen : chosen.slice().sort((a, b) => luminance(...b.look) - luminance(...a.look));
+  const numbered = ({ thread }: Candidate, i: number): PaletteThread =>
+    thread.chart === 'own' ? ownOf(thread.hex, i) : thread;
+  return { threads: sorted.map(numbered), ground: ground && numbered(ground, sorted.length) };
 }
 
 interface Candidate {
@@ -96,19 +101,20 @@ interface Candidate {
   readonly look: readonly [number, number, number];
 }
 
-/** The one of least cost that is not taken yet. */
+/** The one of least cost that is not taken yet; undefined where all are. Yields the share that was done before. */
 function* bestOf(
   all: readonly Candidate[],
   cost: (one: Candidate) => number,
   taken: readonly Candidate[],
-): Generator<number, Candidate> {
-  let best = all[0];
+  done: number,
+): Generator<number, Candidate | undefined> {
+  let best: Candidate | undefined;
   let least = Infinity;
   for (const one of all) {
     if (taken.some(({ thread }) => thread.hex === one.thread.hex)) continue;
     const now = cost(one);
     if (now < least) [least, best] = [now, one];
-    yield 0.1;
+    yield done;
   }
   return best;
 }
@@ -144,7 +150,7 @@ class InkJudge {
 
   /** Mean cost of the best mixture of every cell. */
   cost(inks: readonly Candidate[], below: readonly number[]): number {
-    const sorted = inks.map(({ look }) => look).sort((a, b) => lightness(b) - lightness(a));
+    const sorted = inks.map(({ look }) => look).sort((a, b) => luminance(...b) - luminance(...a));
     const mixer = new InkMixer({
       colours: Float32Array.from(sorted.flat()),
       most: this.choice.mostInk,
@@ -201,14 +207,12 @@ function centresOf({ wanted }: ColourPlanes, cells: readonly number[]): string[]
   );
 }
 
-const ownCode = (i: number): string => `OWN-${String(i + 1).padStart(2, '0')}`;
+const ownOf = (hex: string, i: number): PaletteThread => ({ ...ownThread(fromHex(hex), i), chart: 'own' });
 
 /** Threads that are tried: colours as they are, or the threads of charts nearest to them. */
 function candidatesOf(centres: readonly (readonly string[])[], charts: readonly Chart[]): PaletteThread[] {
   const hexes = [...new Set([...centres.flat(), ...CLEAR])];
-  if (charts.length === 0) {
-    return hexes.map((hex, i) => ({ hex, chart: 'own', code: ownCode(i), name: ownName(hex) }));
-  }
+  if (charts.length === 0) return hexes.map(ownOf);
   const out = new Map<string, PaletteThread>();
   for (const hex of hexes) {
     const match = nearestThreads(fromHex(hex), charts, 1).at(0);

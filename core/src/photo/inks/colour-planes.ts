@@ -1,11 +1,10 @@
 import { METRIC, writeMetric } from '../../colour/colour-metric.js';
-import { linearToLab } from '../../colour/ciede2000.js';
+import { SIGMA_MM } from '../rows/sew-rows.js';
 import { softPlane } from '../rows/soft-plane.js';
 import { SEWN_SHARE, type Plate } from '../plate.js';
 
 /** Points of a plate along a side of a cell. */
 const STEP = 2;
-const SIGMA_MM = 0.5;
 
 /** A picture as inks see it: what is wanted on cells of 0.4 mm, mixed as the eye mixes it. */
 export interface ColourPlanes {
@@ -53,6 +52,3 @@ export function colourPlanes(plate: Plate, ground: readonly number[]): ColourPla
   }
   return { cols, rows, cellMm, wanted, metric, inside };
 }
-
-/** Lightness (L*) of a linear colour. */
-export const lightness = ([r, g, b]: ArrayLike<number> & Iterable<number>): number => linearToLab(r, g, b).l;

@@ -75,7 +75,7 @@ describe('inks chosen for a picture', () => {
     spacingMm: 1.2,
     mostInk: 2.6,
   };
-  const chosen = toEnd(chooseInks(plate, choice));
+  const { threads: chosen } = toEnd(chooseInks(plate, choice));
   const far = (hex: string, others: readonly { readonly hex: string }[]): number =>
     Math.min(...others.map((other) => ciede2000(rgbToLab(fromHex(hex)), rgbToLab(fromHex(other.hex)))));
 
@@ -118,13 +118,31 @@ describe('inks chosen for a picture', () => {
         finish: 'matt',
       })),
     };
-    const found = toEnd(chooseInks(plate, { ...choice, charts: [chart as unknown as Chart] }));
+    const { threads: found } = toEnd(chooseInks(plate, { ...choice, charts: [chart as unknown as Chart] }));
     expect(found.every(({ chart: id }) => id === 'bay')).toBe(true);
     expect(new Set(found.map(({ code }) => code)).size).toBe(4);
     const named = found.slice(0, 2);
     const grounded = toEnd(chooseInks(plate, { ...choice, named, ground: true, charts: [chart as unknown as Chart] }));
-    expect(grounded.slice(0, 2)).toEqual(named);
-    expect(grounded.length).toBe(3);
+    expect(grounded.threads).toEqual(named);
+    expect(grounded.ground?.chart).toBe('bay');
+  });
+
+  it('are as many as the charts have, where they have fewer than are asked for', () => {
+    const thread = { hex: '#c41a20', code: 'B1', name: 'red', weight: 40, finish: 'matt' };
+    const chart = { id: 'bay', name: 'Bay', threads: [thread] } as unknown as Chart;
+    const { threads } = toEnd(chooseInks(plate, { ...choice, charts: [chart] }));
+    expect(threads.map(({ code }) => code)).toEqual(['B1']);
+  });
+
+  it('tell the share that is done without ever going back', () => {
+    const steps = chooseInks(plate, { ...choice, count: 2, ground: true });
+    let last = 0;
+    for (let step = steps.next(); !step.done; step = steps.next()) {
+      expect(step.value).toBeGreaterThanOrEqual(last);
+      expect(step.value).toBeLessThanOrEqual(1);
+      last = step.value;
+    }
+    expect(last).toBeGreaterThan(0.9);
   });
 
   it('want a ground where the picture is mostly of one colour, and none on cloth of that colour', () => {
@@ -134,10 +152,16 @@ describe('inks chosen for a picture', () => {
       mostly.data.set([r, g, b, 255], i * 4);
     }
     const green = plateOf(mostly, { left: -24, top: -24, width: 48, height: 48 });
-    const on = (clothHex: string): number =>
-      toEnd(chooseInks(green, { ...choice, count: 2, ground: true, clothHex })).length;
-    expect(on('#f4f1ea')).toBe(3);
-    expect(on('#40704c')).toBe(2);
+    const on = (clothHex: string) => toEnd(chooseInks(green, { ...choice, count: 2, ground: true, clothHex }));
+    // Two inks and a ground are the three colours there are.
+    const { threads, ground } = on('#f4f1ea');
+    expect(threads.length).toBe(2);
+    for (const hex of ['#c81c1c', '#1c44b4', '#40704c']) {
+      expect(far(hex, ground ? [...threads, ground] : threads))
+        .withContext(hex)
+        .toBeLessThan(12);
+    }
+    expect(on('#40704c').ground).toBeUndefined();
   });
 });
 

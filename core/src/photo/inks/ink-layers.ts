@@ -1,14 +1,15 @@
+import { luminance } from '../../colour/lightness.js';
 import { linearOf } from '../../colour/srgb.js';
 import type { Points } from '../../geometry/vector.js';
 import type { Layer } from '../methods/render-method.js';
 import { flatCover } from '../rows/flat-cover.js';
-import { ROW_STEP_MM, rowLines, type RowLine } from '../rows/row-lines.js';
-import { sewRows, type WideRow } from '../rows/sew-rows.js';
-import { softPlane } from '../rows/soft-plane.js';
+import { ROW_STEP_MM, rowLines, stretchesOf, type RowLine } from '../rows/row-lines.js';
+import { bareRow, halfFor, sewRows, SIGMA_MM, type WideRow } from '../rows/sew-rows.js';
+import { halved, softPlane } from '../rows/soft-plane.js';
 import type { Plate } from '../plate.js';
 import { sewnColours } from '../sewn-colour.js';
 import { cleanMask } from './clean-mask.js';
-import { colourPlanes, lightness, type ColourPlanes } from './colour-planes.js';
+import { colourPlanes, type ColourPlanes } from './colour-planes.js';
 import { leastShare } from './mix-inks.js';
 import { planFirst } from './plan-inks.js';
 
@@ -35,10 +36,8 @@ const HOLE_MM2 = 2.4;
 /** A stretch of row is at least so long, and a gap in it. */
 const STRETCH_MM = 2.4;
 const GAP_MM = 1.6;
-/** Widest half of a row in shares of the distance of rows, and what a line of thread covers before it is wider. */
+/** Widest half of a row in shares of the distance of rows. */
 const WIDEST = 0.55;
-const THREAD_MM = 0.15;
-const SIGMA_MM = 0.5;
 /** Rounds of measuring an ink by itself, and how much of what it lacks is added. */
 const ROUNDS = 4;
 const GAIN = 0.4;
@@ -52,8 +51,9 @@ export function* inkLayers(plate: Plate, settings: InkSettings): Generator<numbe
   const { hexes, spacingMm } = settings;
   const colours = sewnColours(hexes, settings.angle, 0.4);
   const colourOf = (k: number): Float32Array => colours.subarray(k * 3, k * 3 + 3);
+  const lightOf = (k: number): number => luminance(colours[k * 3], colours[k * 3 + 1], colours[k * 3 + 2]);
   const order = hexes.map((_, k) => k);
-  if (settings.first === 'light') order.sort((a, b) => lightness(colourOf(b)) - lightness(colourOf(a)) || a - b);
+  if (settings.first === 'light') order.sort((a, b) => lightOf(b) - lightOf(a) || a - b);
   const cloth = linearOf(settings.groundHex);
   const planes = colourPlanes(plate, cloth);
   const below = new Float32Array(planes.wanted.length);
@@ -128,26 +128,13 @@ function cellAt({ cols, rows, cellMm }: ColourPlanes, plate: Plate, line: RowLin
 
 /** What runs of thread cover of every cell, mixed as the eye mixes it. */
 function softCover(plate: Plate, { cols, rows, cellMm }: ColourPlanes, runs: readonly Points[]): Float32Array {
-  return softPlane(cellCover(plate, cols, rows, runs), cols, rows, SIGMA_MM / cellMm);
-}
-
-function cellCover(plate: Plate, cols: number, rows: number, runs: readonly Points[]): Float32Array {
-  const fine = flatCover(plate, runs);
-  const out = new Float32Array(cols * rows);
-  const { width } = plate;
-  for (let y = 0; y < rows; y++) {
-    for (let x = 0; x < cols; x++) {
-      const at = y * 2 * width + x * 2;
-      out[y * cols + x] = (fine[at] + fine[at + 1] + fine[at + width] + fine[at + width + 1]) / 4;
-    }
-  }
-  return out;
+  return softPlane(halved(flatCover(plate, runs), plate.width, plate.height), cols, rows, SIGMA_MM / cellMm);
 }
 
 /** Where a row of an ink is sewn, and how wide, before it was measured. */
 function firstRow(line: RowLine, plate: Plate, planes: ColourPlanes, wanted: Float32Array): WideRow {
   const n = line.x.length;
-  const row: WideRow = { line, sewn: new Uint8Array(n), up: new Float32Array(n), down: new Float32Array(n) };
+  const row = bareRow(line);
   const { width, height, left, top, scale } = plate;
   const bare: number[] = [];
   for (let i = 0; i < n; i++) {
@@ -161,8 +148,8 @@ function firstRow(line: RowLine, plate: Plate, planes: ColourPlanes, wanted: Flo
     const above = wanted[cellAt(planes, plate, line, i, 1)];
     const below = wanted[cellAt(planes, plate, line, i, -1)];
     const gap = line.gapMm[i];
-    row.up[i] = Math.min(WIDEST * gap, Math.max(0, (above * gap - THREAD_MM) / 2));
-    row.down[i] = Math.min(WIDEST * gap, Math.max(0, (below * gap - THREAD_MM) / 2));
+    row.up[i] = halfFor(above, gap, WIDEST);
+    row.down[i] = halfFor(below, gap, WIDEST);
     if (above + below > 0) row.sewn[i] = 1;
   }
   closeGaps(row.sewn, Math.round(GAP_MM / ROW_STEP_MM), 0);
@@ -173,13 +160,9 @@ function firstRow(line: RowLine, plate: Plate, planes: ColourPlanes, wanted: Flo
 
 /** Gives stretches of a value that are shorter than so many places the other value; those at the ends stay bare. */
 function closeGaps(list: Uint8Array, least: number, value: 0 | 1): void {
-  for (let from = 0; from < list.length; from++) {
-    if (list[from] !== value) continue;
-    let to = from;
-    while (to + 1 < list.length && list[to + 1] === value) to++;
+  for (const [from, to] of stretchesOf(list.length, (i) => list[i] === value)) {
     const isEnd = from === 0 || to === list.length - 1;
     if (to - from + 1 < least && (value === 1 || !isEnd)) list.fill(1 - value, from, to + 1);
-    from = to;
   }
 }
 

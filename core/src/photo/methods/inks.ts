@@ -2,12 +2,12 @@ import { OPTION } from '../../stitches/stitch-kind.js';
 import { groundRows } from '../ground-rows.js';
 import { chooseInks } from '../inks/choose-inks.js';
 import { inkLayers } from '../inks/ink-layers.js';
+import type { PaletteThread } from '../palette-thread.js';
 import { renderMethod, said, type Layer } from './render-method.js';
 
 const MOST_SPACING = 4;
 const MOST_PITCH = 1.6;
-/** The thread of a white ground. */
-export const WHITE_HEX = '#f8f6f0';
+const WHITE: PaletteThread = { code: 'OWN-W', name: 'White ground', hex: '#f8f6f0', chart: 'own' };
 
 /** Layers of rows, one an ink, at angles of their own. */
 export const INKS = renderMethod({
@@ -19,17 +19,25 @@ export const INKS = renderMethod({
   chooses: {
     by: ['palette', 'inks', 'ground', 'spacingMm', 'mostInk'],
     choose: (plate, named, { values, clothHex, charts }) => {
-      const isChosen = values['palette'] === 'chosen';
-      if (!isChosen && values['ground'] !== 'chosen') return undefined;
-      return chooseInks(plate, {
-        count: Number(values['inks']),
-        named: isChosen ? [] : named,
-        ground: values['ground'] === 'chosen',
-        clothHex: values['ground'] === 'white' ? WHITE_HEX : clothHex,
-        charts,
-        spacingMm: Number(values['spacingMm']),
-        mostInk: Number(values['mostInk']),
-      });
+      const { palette, inks, ground, spacingMm, mostInk } = values;
+      const isChosen = palette === 'chosen';
+      const isWhite = ground === 'white';
+      if (!isChosen && ground === 'cloth') return undefined;
+      return (function* () {
+        const chosen =
+          isChosen || ground === 'chosen'
+            ? yield* chooseInks(plate, {
+                count: Number(inks),
+                named: isChosen ? [] : named,
+                ground: ground === 'chosen',
+                clothHex: isWhite ? WHITE.hex : clothHex,
+                charts,
+                spacingMm: Number(spacingMm),
+                mostInk: Number(mostInk),
+              })
+            : { threads: named };
+        return isWhite ? { ...chosen, ground: WHITE } : chosen;
+      })();
     },
   },
   options: {
@@ -85,21 +93,16 @@ export const INKS = renderMethod({
       gaveUp: `rows ${said(spacingMm)} mm apart instead of ${said(values.spacingMm)}, pitch ${said(pitchMm)} mm instead of ${said(values.pitchMm)}`,
     };
   },
-  *render({ plate, threads, clothHex, trimOverMm }, values) {
+  *render({ plate, threads, ground, clothHex, trimOverMm }, values) {
     const hexes = threads.map(({ hex }) => hex);
-    const below: Layer[] = [];
-    // Where threads were chosen, a ground of thread is one more than were asked for; it may be that none helped.
-    const filled =
-      values.ground !== 'cloth' && hexes.length > (values.palette === 'chosen' ? Math.round(values.inks) : 2);
-    // A ground is the last of the threads that were made ready.
-    const inks = filled ? hexes.slice(0, -1) : hexes;
-    const groundHex = filled ? hexes[hexes.length - 1] : clothHex;
-    if (filled) below.push(groundRows(plate, hexes.length - 1, values.angle + 90, trimOverMm));
+    const isFilled = ground >= 0;
+    const below: Layer[] = isFilled ? [groundRows(plate, ground, values.angle + 90, trimOverMm)] : [];
     const layers = yield* inkLayers(plate, {
       ...values,
       first: values.first === 'listed' ? 'listed' : 'light',
-      hexes: inks,
-      groundHex,
+      // A ground is the last of the threads.
+      hexes: isFilled ? hexes.slice(0, ground) : hexes,
+      groundHex: isFilled ? hexes[ground] : clothHex,
       trimOverMm,
     });
     return { layers: [...below, ...layers].filter(({ runs }) => runs.length > 0) };

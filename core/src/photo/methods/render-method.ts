@@ -35,6 +35,8 @@ export interface Rendered {
 export interface RenderInput {
   readonly plate: Plate;
   readonly threads: readonly DesignThread[];
+  /** Which of them is a ground laid below the others; -1 where none is. */
+  readonly ground: number;
   /** Of each thread, where somebody wants it sewn: below 0 before the others, above 0 after them; fewer than threads. */
   readonly places: readonly number[];
   readonly clothHex: string;
@@ -76,7 +78,13 @@ export interface ThreadChooser {
     plate: Plate,
     named: readonly PaletteThread[],
     given: { readonly values: OptionValues; readonly clothHex: string; readonly charts: readonly Chart[] },
-  ) => Generator<number, readonly PaletteThread[]> | undefined;
+  ) => Generator<number, ChosenThreads> | undefined;
+}
+
+/** Threads that were chosen, and one that is laid below them all. */
+export interface ChosenThreads {
+  readonly threads: readonly PaletteThread[];
+  readonly ground?: PaletteThread;
 }
 
 type Options = Readonly<Record<string, StitchOption>>;

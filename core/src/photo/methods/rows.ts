@@ -1,9 +1,9 @@
 import { OPTION } from '../../stitches/stitch-kind.js';
-import { rgbToLab } from '../../colour/ciede2000.js';
-import { fromHex } from '../../colour/srgb.js';
+import { lightnessOf, luminance } from '../../colour/lightness.js';
+import { linearOf } from '../../colour/srgb.js';
 import { formFlow } from '../flow.js';
 import { ROW_SHAPES } from '../rows/row-lines.js';
-import { toneRows, type ToneSettings } from '../rows/tone-rows.js';
+import { toneRows } from '../rows/tone-rows.js';
 import { tonalRows, toneSpan } from '../tonal-rows.js';
 import { renderMethod, said } from './render-method.js';
 
@@ -80,7 +80,6 @@ export const ROWS = renderMethod({
         { id: 'fitted', name: 'Are drawn together' },
       ],
       usual: 'suited',
-      when: ['vary', 'width'],
     },
     darkest: {
       type: 'number',
@@ -128,6 +127,10 @@ export const ROWS = renderMethod({
     const { low, high } = toneSpan(plate);
     const toneAt = (share: number): number => low + ((high - low) * share) / 100;
     const isCloser = values.vary === 'closeness';
+    const [thread, cloth] = [lightnessOfHex(threads[0].hex), lightnessOfHex(clothHex)];
+    // A light thread on dark cloth is bright as soon as it lies there at all, and closer stitches have no bare cloth: tones that
+    // are cut off would leave only the lights.
+    const isFitted = values.tones === 'fitted' || (values.tones === 'suited' && (isCloser || thread > cloth));
     const common = {
       hex: threads[0].hex,
       clothHex,
@@ -135,41 +138,27 @@ export const ROWS = renderMethod({
       spacingMm,
       pitchMm,
       slant: values.slant,
-      darkest: toneAt(isCloser ? 0 : values.darkest),
-      lightest: toneAt(isCloser ? 100 : values.lightest),
+      darkest: isFitted ? toneAt(values.darkest) : Math.min(thread, cloth),
+      lightest: isFitted ? toneAt(values.lightest) : Math.max(thread, cloth),
       breakOff: values.breakOff,
       trimOverMm,
     };
+    const isLight = values.sews === 'natural' ? thread > cloth : values.sews === 'light';
     const { runs } = isCloser
-      ? tonalRows(plate, { ...common, invert: liesInLight(values.sews, common) }).layer
+      ? tonalRows(plate, { ...common, invert: isLight }).layer
       : yield* toneRows(plate, {
           ...common,
           shape: values.shape,
           flow: values.shape === 'forms' ? formFlow(plate, values.angle) : undefined,
-          sews: values.sews as ToneSettings['sews'],
-          tones: tonesFor(values.tones, common),
+          lightIsSewn: isLight,
+          tones: isFitted ? 'fitted' : 'clipped',
           rounds: quick ? QUICK_ROUNDS : ROUNDS,
         });
     return { layers: runs.length > 0 ? [{ thread: 0, runs, openMm: 0 }] : [] };
   },
 });
 
-/** A light thread on dark cloth is bright as soon as it lies there at all: tones cut off would leave only the lights. */
-function tonesFor(
-  tones: string,
-  { hex, clothHex }: { readonly hex: string; readonly clothHex: string },
-): ToneSettings['tones'] {
-  if (tones === 'clipped' || tones === 'fitted') return tones;
-  return lightOf(hex) > lightOf(clothHex) ? 'fitted' : 'clipped';
-}
-
-const lightOf = (hex: string): number => rgbToLab(fromHex(hex)).l;
-
-/** Whether thread lies where the picture is light. */
-function liesInLight(sews: string, { hex, clothHex }: { readonly hex: string; readonly clothHex: string }): boolean {
-  if (sews !== 'natural') return sews === 'light';
-  return lightOf(hex) > lightOf(clothHex);
-}
+const lightnessOfHex = (hex: string): number => lightnessOf(luminance(...linearOf(hex)));
 
 const measuresOf = (values: { grade: string; spacingMm: number; pitchMm: number }): readonly [number, number] =>
   GRADES[values.grade] ?? [values.spacingMm, values.pitchMm];

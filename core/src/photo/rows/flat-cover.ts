@@ -2,7 +2,7 @@ import type { Points } from '../../geometry/vector.js';
 import type { Plate } from '../plate.js';
 
 /** How wide a thread lies on the cloth. */
-const THREAD_MM = 0.4;
+export const THREAD_MM = 0.4;
 /** Points along a side of a grid point that are looked at. */
 const FINE = 2;
 

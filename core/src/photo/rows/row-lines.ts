@@ -17,6 +17,22 @@ export interface RowLine {
   readonly gapMm: Float32Array;
 }
 
+/** Where something holds along a row of so many places: the first and last place of each stretch. */
+export function stretchesOf(
+  places: number,
+  holds: (place: number) => boolean,
+): (readonly [from: number, to: number])[] {
+  const out: (readonly [number, number])[] = [];
+  for (let from = 0; from < places; from++) {
+    if (!holds(from)) continue;
+    let to = from;
+    while (to + 1 < places && holds(to + 1)) to++;
+    out.push([from, to]);
+    from = to;
+  }
+  return out;
+}
+
 interface Extent {
   readonly midX: number;
   readonly midY: number;

@@ -1,6 +1,6 @@
 import type { Points } from '../../geometry/vector.js';
-import { joinStretches, type Stretch } from '../join-stretches.js';
-import { ROW_STEP_MM, type RowLine } from './row-lines.js';
+import { joinStretches } from '../join-stretches.js';
+import { ROW_STEP_MM, stretchesOf, type RowLine } from './row-lines.js';
 
 /** A row and how far its thread reaches to either side, for each place of its line. */
 export interface WideRow {
@@ -11,6 +11,24 @@ export interface WideRow {
   readonly up: Float32Array;
   readonly down: Float32Array;
 }
+
+/** A row that is not sewn anywhere yet. */
+export function bareRow(line: RowLine): WideRow {
+  const n = line.x.length;
+  return { line, sewn: new Uint8Array(n), up: new Float32Array(n), down: new Float32Array(n) };
+}
+
+/** How the eye mixes rows: a Gaussian of 0.5 mm. */
+export const SIGMA_MM = 0.5;
+/** What a line of thread covers by itself, before it is any wider. */
+const OWN_MM = 0.15;
+
+/**
+ * Half of the width of a row that covers a share, before it was drawn and measured.
+ * @param widest the most it may be, in shares of the distance of rows
+ */
+export const halfFor = (share: number, gapMm: number, widest: number): number =>
+  Math.min(widest * gapMm, Math.max(0, (share * gapMm - OWN_MM) / 2));
 
 export interface SewingOfRows {
   /** Way along the row from one needle point to the next at the same side. */
@@ -31,18 +49,12 @@ const SHORTEST_MM = 1.6;
 
 /** Sews rows, to and fro where they end near each other. */
 export function sewRows(rows: readonly WideRow[], settings: SewingOfRows): Points[] {
-  const stretches: Stretch[] = [];
-  rows.forEach((row, r) => {
-    const n = row.sewn.length;
-    for (let from = 0; from < n; from++) {
-      if (!row.sewn[from]) continue;
-      let to = from;
-      while (to + 1 < n && row.sewn[to + 1]) to++;
-      if ((to - from) * ROW_STEP_MM >= SHORTEST_MM)
-        stretches.push({ row: r, points: sewStretch(row, from, to, settings) });
-      from = to;
+  const stretches: Points[] = [];
+  for (const row of rows) {
+    for (const [from, to] of stretchesOf(row.sewn.length, (i) => row.sewn[i] === 1)) {
+      if ((to - from) * ROW_STEP_MM >= SHORTEST_MM) stretches.push(sewStretch(row, from, to, settings));
     }
-  });
+  }
   return joinStretches(stretches, settings.trimOverMm);
 }
 

@@ -31,3 +31,17 @@ export function softPlane(plane: Float32Array, width: number, height: number, si
   }
   return out;
 }
+
+/** Means of two by two points of a plane; an odd last row or column is left out. */
+export function halved(plane: Float32Array, width: number, height: number): Float32Array {
+  const w = width >> 1;
+  const h = height >> 1;
+  const out = new Float32Array(w * h);
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) {
+      const at = y * 2 * width + x * 2;
+      out[y * w + x] = (plane[at] + plane[at + 1] + plane[at + width] + plane[at + width + 1]) / 4;
+    }
+  }
+  return out;
+}

@@ -20,7 +20,7 @@ const SETTINGS: ToneSettings = {
   tones: 'clipped',
   darkest: 0,
   lightest: 100,
-  sews: 'natural',
+  lightIsSewn: false,
   breakOff: 0,
   trimOverMm: 4,
   rounds: 8,
@@ -101,10 +101,10 @@ describe('rows that follow tones', () => {
       return sum / weight;
     };
     expect(middle({})).toBeLessThan(-10);
-    expect(middle({ sews: 'light' })).toBeGreaterThan(10);
+    expect(middle({ lightIsSewn: true })).toBeGreaterThan(10);
     const light = { hex: '#f4f1ea', clothHex: '#1a1e26' };
-    expect(middle(light)).toBeGreaterThan(10);
-    expect(middle({ ...light, sews: 'dark' })).toBeLessThan(-10);
+    expect(middle({ ...light, lightIsSewn: true })).toBeGreaterThan(10);
+    expect(middle(light)).toBeLessThan(-10);
   });
 
   it('drop out in lights, and draw tones together, as an option', () => {

@@ -184,6 +184,30 @@ describe('Stitches in the browser', () => {
     await settled();
   });
 
+  it('leaves letters and arrows to the list that has the keys, and undoes what was chosen there', async () => {
+    await choose(0);
+    const before = (await kept()).cloth.fabric;
+    await page.$$eval('kite-stitches-sheet kite-choice-field', (all) =>
+      all
+        .find((field) => field.querySelector('mat-label')?.textContent.trim() === 'Fabric')
+        ?.querySelector<HTMLElement>('mat-select')
+        ?.focus(),
+    );
+    // A letter goes to the entry that begins with it: it is no shortcut of the studio.
+    await page.keyboard.press('t');
+    await settled();
+    expect(await page.$('kite-try-outs')).toBeNull();
+    expect((await kept()).cloth.fabric).not.toBe(before);
+    expect((await page.$$('kite-tray .piece[aria-pressed="true"], kite-tray .piece.selected')).length).toBe(1);
+    await page.keyboard.down('Control');
+    await page.keyboard.press('z');
+    await page.keyboard.up('Control');
+    await settled();
+    expect((await kept()).cloth.fabric).toBe(before);
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await page.keyboard.press('Escape');
+  });
+
   it('sews a length earlier when it is dragged on the Reel', async () => {
     const colours = (): Promise<string[]> =>
       page.$$eval('kite-reel .length', (all) => all.map((e) => (e as HTMLElement).style.backgroundColor));

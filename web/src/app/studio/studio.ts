@@ -228,7 +228,9 @@ export class Studio {
 
   protected keyed(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
-    const typing = target.matches('input:not([type=range]), select, textarea');
+    const typing = target.matches('input:not([type=range]), textarea');
+    // Letters and arrows belong to a list or a menu that has the keys.
+    const inList = target.closest('mat-select, .cdk-overlay-container') !== null;
     const command = event.ctrlKey || event.metaKey;
     if (command && !typing && event.key.toLowerCase() === 'z') {
       event.preventDefault();
@@ -254,7 +256,7 @@ export class Studio {
       event.preventDefault();
       return;
     }
-    if (typing || command || event.altKey) return;
+    if (typing || inList || command || event.altKey) return;
     if (this.state.tryOuts() && event.key !== 'Escape') return;
     const knot = KNOTS[Number(event.key) - 1];
     if (knot) this.state.knot.set(knot);

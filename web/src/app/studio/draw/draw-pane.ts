@@ -196,7 +196,7 @@ export class DrawPane implements OnDestroy {
 
   protected keyed(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
-    if (target.matches('input, select, textarea') || event.ctrlKey || event.metaKey) return;
+    if (target.closest('input, textarea, mat-select, .cdk-overlay-container') || event.ctrlKey || event.metaKey) return;
     const steps: Readonly<Record<string, readonly [number, number]>> = {
       ArrowLeft: [-1, 0],
       ArrowRight: [1, 0],

@@ -2,6 +2,7 @@ import { CdkDrag, type CdkDragEnd, type CdkDragMove } from '@angular/cdk/drag-dr
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatRadioModule } from '@angular/material/radio';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { RouterLink } from '@angular/router';
 import {
@@ -37,6 +38,7 @@ import { ThreadLabel } from '../../shared/thread-label';
     CdkDrag,
     ChoiceField,
     MatCheckboxModule,
+    MatRadioModule,
     LucideAngularModule,
     MatSlideToggleModule,
     RouterLink,

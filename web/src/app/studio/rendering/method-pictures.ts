@@ -1,8 +1,8 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
-import { PIECES_METHOD, RENDER_METHODS, stashKeys, type Recipe } from '@open-kite/core';
-import { proxy, wrap } from 'comlink';
+import { PIECES_METHOD, RENDER_METHODS, type Recipe } from '@open-kite/core';
+import { proxy } from 'comlink';
 import { produce } from 'immer';
-import type { ConvertWorker } from '../../convert/convert-protocol';
+import { readyHand, takeHand } from '../../convert/convert-hand';
 import { SpareWorkers } from '../../convert/spare-workers';
 import { Cupboard } from '../../cupboard/cupboard';
 import { ProjectStore } from '../../project/project-store';
@@ -51,13 +51,12 @@ export class MethodPictures implements OnDestroy {
     this.stop();
     this.key = key;
     this.forget();
-    const thread = (this.thread = this.workers.take('convert'));
-    const worker = wrap<ConvertWorker>(thread);
+    const hand = takeHand(this.workers);
+    const { thread, worker } = hand;
+    this.thread = thread;
     this.making.set(true);
     try {
-      await this.cupboard.load();
-      await worker.setCupboard(this.cupboard.all(), [...stashKeys(this.cupboard.stash())]);
-      await worker.open(this.store.pictures());
+      await readyHand(hand, this.cupboard, this.store.pictures());
       // Traced pieces of a photograph take longest.
       for (const { method } of METHODS.toReversed()) {
         const alone = aloneBy(recipe, object.id, method);

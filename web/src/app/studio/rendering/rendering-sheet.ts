@@ -161,12 +161,12 @@ export class RenderingSheet implements OnDestroy {
   private named(): NamedThread[] {
     const source = this.acts.method()?.threads;
     const most = source?.from === 'list' ? source.most : 0;
-    // A ground of thread is the last: it is chosen as an option.
-    const { ground, palette, inks } = this.acts.values();
-    const grounds = ground !== undefined && ground !== 'cloth' ? 1 : 0;
-    const own = palette === 'chosen' ? Number(inks) : this.threads().length - grounds;
+    // What fills the ground is chosen as an option.
+    const ground = this.open.result()?.groundThread;
+    const below = this.threads().findLastIndex(({ at }) => at === ground);
     return this.threads()
-      .slice(0, Math.min(most, own))
+      .filter((_, i) => i !== below)
+      .slice(0, most)
       .map(({ chart, code, hex }) => (chart === 'own' ? { hex } : { chart, code }));
   }
 

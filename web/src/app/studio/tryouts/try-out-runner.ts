@@ -1,7 +1,7 @@
 import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
-import { stashKeys, type Recipe } from '@open-kite/core';
-import { proxy, wrap, type Remote } from 'comlink';
-import type { ConvertWorker } from '../../convert/convert-protocol';
+import type { Recipe } from '@open-kite/core';
+import { proxy } from 'comlink';
+import { readyHand, takeHand, type ConvertHand } from '../../convert/convert-hand';
 import { SpareWorkers } from '../../convert/spare-workers';
 import { Cupboard } from '../../cupboard/cupboard';
 import { ProjectStore } from '../../project/project-store';
@@ -23,11 +23,6 @@ export interface TryOut {
   readonly problem?: string;
 }
 
-interface Hand {
-  readonly thread: Worker;
-  readonly worker: Remote<ConvertWorker>;
-}
-
 /** Try-outs made at once; the machine has few cores, and the page wants one. */
 const HANDS = 2;
 
@@ -37,7 +32,7 @@ export class TryOutRunner implements OnDestroy {
   private readonly store = inject(ProjectStore);
   private readonly cupboard = inject(Cupboard);
   private readonly workers = inject(SpareWorkers);
-  private hands: Hand[] = [];
+  private hands: ConvertHand[] = [];
   private run = 0;
   private count = 0;
 
@@ -52,26 +47,22 @@ export class TryOutRunner implements OnDestroy {
       variants.map(({ recipe, label }) => ({ id: ++this.count, recipe, label, state: 'waiting', share: 0 })),
     );
     const pictures = this.store.pictures();
-    await this.cupboard.load();
     const waiting = this.list().map(({ id }) => id);
     await Promise.all(
       Array.from({ length: Math.min(HANDS, variants.length) }, async () => {
-        const thread = this.workers.take('convert');
-        const worker = wrap<ConvertWorker>(thread);
-        const hand = { thread, worker };
+        const hand = takeHand(this.workers);
         this.hands.push(hand);
-        await worker.setCupboard(this.cupboard.all(), [...stashKeys(this.cupboard.stash())]);
-        await worker.open(pictures);
+        await readyHand(hand, this.cupboard, pictures);
         for (let id = waiting.shift(); id !== undefined && run === this.run; id = waiting.shift()) {
           await this.make(hand, id, run);
         }
-        thread.terminate();
+        hand.thread.terminate();
         this.hands = this.hands.filter((other) => other !== hand);
       }),
     );
   }
 
-  private async make({ worker }: Hand, id: number, run: number): Promise<void> {
+  private async make({ worker }: ConvertHand, id: number, run: number): Promise<void> {
     const item = this.list().find((other) => other.id === id);
     if (!item) return;
     this.change(id, { state: 'working' });

@@ -5,12 +5,12 @@ module.exports = (config) =>
   config.set({
     frameworks: ['jasmine'],
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
-    client: { jasmine: { random: true } },
+    client: { jasmine: { random: true, timeoutInterval: 60000 } },
     reporters: ['dots'],
     // A spec that computes for long keeps the page from answering; on a busy machine that is no fault.
     pingTimeout: 120000,
     browserDisconnectTimeout: 30000,
-    browserNoActivityTimeout: 180000,
+    browserNoActivityTimeout: 300000,
     browsers: ['Headless'],
     customLaunchers: {
       Headless: {

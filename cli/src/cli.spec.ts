@@ -8,8 +8,6 @@ import { kite, ROOT } from './test/kite.js';
 
 const CREST = join(ROOT, 'demo/artwork/crest.png');
 
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
-
 describe('open-kite', () => {
   let folder: string;
   const at = (name: string): string => join(folder, name);

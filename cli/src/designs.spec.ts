@@ -5,8 +5,6 @@ import { readArchive, readStitchList } from '@open-kite/core';
 import { serve } from '@open-kite/server';
 import { kite, ROOT } from './test/kite.js';
 
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 120_000;
-
 describe('open-kite with designs', () => {
   let folder: string;
   const at = (name: string): string => join(folder, name);

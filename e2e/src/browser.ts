@@ -9,6 +9,9 @@ import { serve, type RunningServer } from '@open-kite/server';
 import { copySamples } from './sample-store.js';
 
 export const ROOT = fileURLToPath(new URL('../..', import.meta.url));
+/** How long a page is waited for: a busy machine is no failure. */
+const PATIENT_MS = 150_000;
+
 export const ARTWORK = join(ROOT, 'demo', 'artwork');
 
 /** A real server on a temporary store, and a browser beside it. */
@@ -40,6 +43,7 @@ export async function startRig(demo: boolean): Promise<Rig> {
     folder,
     open: async (path) => {
       const page = await browser.newPage();
+      page.setDefaultTimeout(PATIENT_MS);
       await page.setViewport({ width: 1280, height: 800 });
       const complaints: string[] = [];
       // Leaving before everything is kept asks first; the tests always leave.
@@ -101,7 +105,7 @@ export async function pick(page: Page, label: string, value: string): Promise<vo
       [...document.querySelectorAll('kite-choice-field')]
         .find((each) => each.querySelector('mat-label')?.textContent.trim() === wanted)
         ?.querySelector<HTMLElement>('mat-select'),
-    { timeout: 20_000 },
+    {},
     label,
   );
   await (field.asElement() as unknown as ElementHandle<HTMLElement>).evaluate((select) => select.click());
@@ -112,21 +116,20 @@ export async function pick(page: Page, label: string, value: string): Promise<vo
 
 /** Sews the open picture by another method, by its small picture. */
 export async function sewAs(page: Page, method: string): Promise<void> {
-  const card = await page.waitForSelector(`kite-method-cards [data-method="${method}"]`, { timeout: 20_000 });
+  const card = await page.waitForSelector(`kite-method-cards [data-method="${method}"]`);
   await card?.evaluate((button) => (button as HTMLElement).click());
 }
 
 /** Waits until the stitches are finished: every knot that is built stands as done, and nothing is rough. */
 export async function converted(page: Page): Promise<void> {
   // A change just made reaches the worker with the next turn.
-  await wait(200);
-  await page.waitForSelector('kite-reel .figures dd', { timeout: 60_000 });
+  await rest(page, 200);
+  await page.waitForSelector('kite-reel .figures dd');
   await page.waitForFunction(
     () =>
       !document.querySelector('kite-line .running') &&
       !document.querySelector('kite-stage .busy') &&
       !document.querySelector('kite-reel .figures[aria-busy="true"]'),
-    { timeout: 90_000 },
   );
 }
 
@@ -141,7 +144,7 @@ export async function keptView(rig: Rig, page: Page): Promise<PictureView> {
 /** The recipe of the open project as the server has it, once all changes are kept. */
 export async function keptRecipe(rig: Rig, page: Page): Promise<Recipe> {
   // What was just done shows with the next frame.
-  await wait(150);
+  await rest(page, 150);
   await until(page, () => document.querySelector('.saved')?.textContent?.trim() === 'All changes kept');
   return rig.server.stores.projects.get(page.url().split('/').at(-1) as string).recipe;
 }
@@ -161,14 +164,14 @@ export async function until<A extends unknown[]>(
   condition: (...args: A) => boolean,
   ...args: A
 ): Promise<void> {
-  await page.waitForFunction(condition as (...args: unknown[]) => boolean, { timeout: 30_000 }, ...args);
+  await page.waitForFunction(condition as (...args: unknown[]) => boolean, {}, ...args);
 }
 
 /** Sets a slider by its label, as a drag does. */
 export async function slide(page: Page, label: string, value: number): Promise<void> {
   await page.waitForFunction(
     (wanted) => [...document.querySelectorAll('kite-slider-field label')].some((l) => l.textContent === wanted),
-    { timeout: 20_000 },
+    {},
     label,
   );
   await page.evaluate(
@@ -194,7 +197,7 @@ export async function press(page: Page, name: string): Promise<void> {
         [...document.querySelectorAll<HTMLElement>('button, a')].find(
           (b) => (b.getAttribute('aria-label') ?? b.innerText.trim()) === wanted && b.offsetParent !== null,
         ),
-      { timeout: 20_000 },
+      {},
       name,
     );
     const element = handle.asElement() as unknown as ElementHandle<HTMLElement>;
@@ -204,7 +207,7 @@ export async function press(page: Page, name: string): Promise<void> {
         const now = JSON.stringify(await element.boundingBox());
         if (now === last) break;
         last = now;
-        await wait(60);
+        await rest(page, 60);
       }
       await element.click();
       return;
@@ -225,7 +228,7 @@ export async function choose(page: Page, entry: string): Promise<void> {
       [...document.querySelectorAll<HTMLElement>('[mat-menu-item], mat-option')].find(
         (item) => item.innerText.trim() === wanted,
       ),
-    { timeout: 10_000 },
+    {},
     entry,
   );
   await (found.asElement() as unknown as ElementHandle<HTMLElement>).evaluate((item) => item.click());
@@ -246,7 +249,7 @@ export async function select(page: Page, label: string, entry: string): Promise<
       [...document.querySelectorAll('mat-form-field')]
         .find((each) => each.querySelector('mat-label')?.textContent.trim() === wanted)
         ?.querySelector<HTMLElement>('mat-select'),
-    { timeout: 10_000 },
+    {},
     label,
   );
   await (field.asElement() as unknown as ElementHandle<HTMLElement>).click();
@@ -260,6 +263,22 @@ export async function setWidth(page: Page, width: string): Promise<void> {
   await page.keyboard.type(width);
   await page.keyboard.press('Enter');
   await converted(page);
+}
+
+/**
+ * Waits in the page until it has painted twice, and so long after that: what it had begun to do is done then, also where
+ * the browser gets little of the machine.
+ */
+export async function rest(page: Page, ms: number): Promise<void> {
+  await page.evaluate(async (after) => {
+    const frame = (): Promise<unknown> =>
+      // A page in the background paints nothing.
+      Promise.race([new Promise(requestAnimationFrame), new Promise((resolve) => setTimeout(resolve, 500))]);
+    await frame();
+    await frame();
+    await new Promise((resolve) => setTimeout(resolve, after));
+    await frame();
+  }, ms);
 }
 
 export const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));

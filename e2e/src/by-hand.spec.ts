@@ -16,9 +16,8 @@ import {
   until,
   wait,
   type Rig,
+  rest,
 } from './browser.js';
-
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
 
 /** A stitch list of a bow tie, as another program may have made it. */
 function bowTie(): string {
@@ -137,7 +136,7 @@ describe('By hand in the browser', () => {
     expect(a?.group).toBeTruthy();
     expect(a?.group).toBe(b?.group);
     await keys(page, 'z', 'Control');
-    await wait(100);
+    await rest(page, 100);
     await keys(page, 'z', 'Control');
     expect((await texts()).length).toBe(1);
     await converted(page);
@@ -174,17 +173,17 @@ describe('By hand in the browser', () => {
     expect(await violations(page)).toEqual([]);
     const stitches = await stitchesShown(page);
     await press(page, 'Send to the practice machine');
-    await page.waitForSelector('kite-machine-page .acts button', { timeout: 30_000 });
+    await page.waitForSelector('kite-machine-page .acts button');
     await page.evaluate(() => document.querySelector<HTMLElement>('.acts button:not(.second)')?.click());
     expect(await violations(page)).toEqual([]);
     // Whatever it waits for is done, until the last stitch.
     for (let i = 0; i < 40; i++) {
       if (await page.evaluate(() => document.querySelector('kite-machine-page .facts') !== null)) break;
       await page.evaluate(() => document.querySelector<HTMLElement>('.acts button:not(.second)')?.click());
-      await wait(300);
+      await rest(page, 300);
     }
     // What was sewn stays on the cloth.
-    await wait(800);
+    await rest(page, 800);
     const shades = await page.$eval('kite-sewn-canvas canvas', (canvas) => {
       const context = canvas.getContext('2d') as CanvasRenderingContext2D;
       return new Set(new Uint32Array(context.getImageData(0, 0, canvas.width, canvas.height).data.buffer)).size;
@@ -213,7 +212,7 @@ describe('By hand in the browser', () => {
     });
     const taken = join(rig.folder, 'bow-tie.csv');
     for (let i = 0; i < 100 && !existsSync(taken); i++) await wait(100);
-    await wait(200);
+    await rest(page, 200);
     // Its own rows as they were; the thread it left loose is tied off.
     const rows = readFileSync(taken, 'utf8').split('\n');
     const own = bowTie().trim().split('\n').slice(0, -1);
@@ -230,7 +229,6 @@ describe('By hand in the browser', () => {
     await upload(opened.page, join(ARTWORK, 'pennant.svg'), join(ARTWORK, 'quilt-block.png'), damaged);
     await opened.page.waitForFunction(
       () => [...document.querySelectorAll('tbody tr')].filter((row) => /done/i.test(row.textContent)).length === 2,
-      { timeout: 120_000 },
     );
     expect((await opened.page.$$('tbody tr.failed')).length).toBe(1);
     expect(await violations(opened.page)).toEqual([]);
@@ -245,7 +243,7 @@ async function setNumber(page: Page, label: string, value: string): Promise<void
       [...document.querySelectorAll('kite-number-field')]
         .find((each) => each.textContent.includes(wanted))
         ?.querySelector('input'),
-    { timeout: 10_000 },
+    {},
     label,
   );
   const input = field.asElement() as unknown as ElementHandle<HTMLInputElement>;

@@ -16,6 +16,7 @@ import {
   wait,
   type Rig,
   sewAs,
+  rest,
 } from './browser.js';
 
 describe('A grid of crosses in the browser', () => {
@@ -24,7 +25,6 @@ describe('A grid of crosses in the browser', () => {
   let complaints: string[];
 
   beforeAll(async () => {
-    jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
     rig = await startRig(true);
     ({ page, complaints } = await openNamed(rig, 'Quilt', 'Pieces'));
     await sewAs(page, 'cross');
@@ -120,7 +120,7 @@ describe('A grid of crosses in the browser', () => {
     await press(page, 'Chart as PDF');
     const file = join(rig.folder, 'quilt-block-north-hall.chart.pdf');
     for (let k = 0; k < 100 && !existsSync(file); k++) await wait(100);
-    await wait(200);
+    await rest(page, 200);
     expect(readdirSync(rig.folder)).toContain('quilt-block-north-hall.chart.pdf');
     expect(readFileSync(file).subarray(0, 5).toString()).toBe('%PDF-');
   });
@@ -141,7 +141,6 @@ describe('Gradients in the browser', () => {
   let complaints: string[];
 
   beforeAll(async () => {
-    jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
     rig = await startRig(true);
     ({ page, complaints } = await openNamed(rig, 'Pennant', 'Stitches'));
   });
@@ -163,9 +162,8 @@ describe('Gradients in the browser', () => {
   });
 
   it('are led by their handles', async () => {
-    await page.waitForFunction(
-      () => (document.querySelector<HTMLElement>('kite-stage canvas')?.dataset['handles'] ?? '').includes('start'),
-      { timeout: 20_000 },
+    await page.waitForFunction(() =>
+      (document.querySelector<HTMLElement>('kite-stage canvas')?.dataset['handles'] ?? '').includes('start'),
     );
     const box = await (await page.$('kite-stage canvas'))?.boundingBox();
     const { end } = await handles();

@@ -2,8 +2,6 @@ import type { HTTPRequest, Page } from 'puppeteer-core';
 import { violations } from './axe.js';
 import { openFirst, press, slide, startRig, textOf, until, type Rig } from './browser.js';
 
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 120_000;
-
 describe('changes the server does not take', () => {
   let rig: Rig;
   let page: Page;

@@ -2,9 +2,19 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readArchive, type DesignObject } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
-import { choose, converted, keptView, openNamed, press, setWidth, startRig, until, wait, type Rig } from './browser.js';
-
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
+import {
+  choose,
+  converted,
+  keptView,
+  openNamed,
+  press,
+  setWidth,
+  startRig,
+  until,
+  wait,
+  type Rig,
+  rest,
+} from './browser.js';
 
 describe('Objects in the browser', () => {
   let rig: Rig;
@@ -83,7 +93,7 @@ describe('Objects in the browser', () => {
     for (let i = 0; i < 100 && name() === undefined; i++) await wait(100);
     const path = join(rig.folder, name() ?? 'nothing');
     expect(existsSync(path)).toBeTrue();
-    await wait(300);
+    await rest(page, 300);
     const { recipe, sewing } = readArchive(readFileSync(path));
     expect(recipe.objects.map(({ kind }) => kind)).toEqual(['shape', 'picture', 'outline', 'shape']);
     const { stitches: list, pieceIds } = sewing;
@@ -106,7 +116,7 @@ describe('Objects in the browser', () => {
       await page.keyboard.down('Control');
       await page.keyboard.press('z');
       await page.keyboard.up('Control');
-      await wait(60);
+      await rest(page, 60);
     }
     await converted(page);
     expect(await chips()).toEqual(['Picture']);

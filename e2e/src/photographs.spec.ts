@@ -11,12 +11,10 @@ import {
   stitchesShown,
   textOf,
   until,
-  wait,
   type Rig,
   sewAs,
+  rest,
 } from './browser.js';
-
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
 
 describe('Photographs in the browser', () => {
   let rig: Rig;
@@ -24,7 +22,6 @@ describe('Photographs in the browser', () => {
   let complaints: string[];
 
   beforeAll(async () => {
-    jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
     rig = await startRig(true);
     ({ page, complaints } = await openFirst(rig, 'Picture'));
     await setWidth(page, '45 mm');
@@ -56,7 +53,6 @@ describe('Photographs in the browser', () => {
         [...document.querySelectorAll<HTMLImageElement>('kite-method-cards img')].filter(
           (img) => img.naturalWidth > 100,
         ).length === 5,
-      { timeout: 200_000 },
     );
     const said = await page.$$eval('kite-method-cards li button', (all) => all.map((b) => b.textContent));
     expect(said.every((text) => /[1-9][\d\s]* stitches at this small size/.test(text)))
@@ -194,7 +190,6 @@ describe('Photographs in the browser', () => {
       () =>
         document.querySelectorAll('kite-try-outs .shot img').length === 3 &&
         [...document.querySelectorAll('kite-try-outs dl')].every((l) => l.textContent?.includes('ΔE')),
-      { timeout: 120_000 },
     );
     await press(page, 'Throw away threads at most 3');
     await until(page, () => document.querySelectorAll('kite-try-outs .cards > li').length === 2);
@@ -251,7 +246,7 @@ describe('Photographs in the browser', () => {
     expect(recipe.rendering.values['painting']).toEqual(jasmine.objectContaining({ effect: 'sepia' }));
     await page.waitForSelector('kite-slider-field input[aria-label="Threads at most, typed"]');
     expect(await page.$eval('kite-slider-field input[aria-label="Threads at most, typed"]', (i) => i.value)).toBe('6');
-    await wait(200);
+    await rest(page, 200);
     expect(complaints).toEqual([]);
   });
 });

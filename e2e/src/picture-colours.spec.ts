@@ -1,9 +1,7 @@
 import type { PictureView } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
-import { converted, keptView, press, slide, startRig, textOf, until, wait, type Rig } from './browser.js';
-
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
+import { converted, keptView, press, slide, startRig, textOf, until, type Rig, rest } from './browser.js';
 
 describe('Picture and Colours in the browser', () => {
   let rig: Rig;
@@ -38,7 +36,7 @@ describe('Picture and Colours in the browser', () => {
   it('shows the whole picture beside its stitches', async () => {
     await press(page, 'Picture, done');
     await page.waitForSelector('kite-mask-pane .konvajs-content');
-    await wait(600);
+    await rest(page, 600);
     const seen = await page.$eval('kite-mask-pane > canvas', (element) => {
       const canvas = element;
       const { data } = (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(
@@ -71,7 +69,7 @@ describe('Picture and Colours in the browser', () => {
     expect(moved?.widthMm).toBeCloseTo(before?.widthMm ?? 0, 1);
     await page.focus('kite-mask-pane .handles');
     await page.keyboard.press('ArrowLeft');
-    await wait(100);
+    await rest(page, 100);
     expect((await kept()).picture.mask?.x).toBeCloseTo((moved?.x ?? 0) - 0.5, 2);
     await press(page, 'Put aside');
     expect((await kept()).picture.mask).toBeNull();
@@ -84,14 +82,12 @@ describe('Picture and Colours in the browser', () => {
   it('draws a free mask: points, a bend, one taken back, closed at the first', async () => {
     await press(page, 'Drawn by hand');
     // Points are taken from the frame after the one that shows the button pressed.
-    await page.waitForFunction(
-      () =>
-        [...document.querySelectorAll('kite-picture-sheet [aria-pressed=true]')].some(
-          (b) => (b.getAttribute('aria-label') ?? b.textContent?.trim()) === 'Drawn by hand',
-        ),
-      { timeout: 5000 },
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('kite-picture-sheet [aria-pressed=true]')].some(
+        (b) => (b.getAttribute('aria-label') ?? b.textContent?.trim()) === 'Drawn by hand',
+      ),
     );
-    await wait(100);
+    await rest(page, 100);
     const { x, y, width, height } = await handles();
     const at = (u: number, v: number): [number, number] => [x + width * u, y + height * v];
     await page.mouse.click(...at(0.3, 0.35));
@@ -191,7 +187,7 @@ describe('Picture and Colours in the browser', () => {
   it('chooses a thread from the tray, for one colour and for all', async () => {
     await page.evaluate(() => document.querySelector<HTMLElement>('kite-tray kite-thread-menu button')?.click());
     await page.waitForSelector('.mat-mdc-menu-panel button');
-    await wait(300);
+    await rest(page, 300);
     await page.evaluate(() => document.querySelectorAll<HTMLElement>('.mat-mdc-menu-panel button')[2].click());
     await converted(page);
     expect((await kept()).colours.decisions.some((d) => d.kind === 'thread')).toBeTrue();
@@ -207,7 +203,7 @@ describe('Picture and Colours in the browser', () => {
   it('picks a colour from the picture and makes it one of the number', async () => {
     await press(page, 'Pick a colour');
     await until(page, () => document.body.innerText.includes('point at it on the picture'));
-    await wait(500);
+    await rest(page, 500);
     const box = await (await page.$('kite-stage canvas'))?.boundingBox();
     if (!box) throw new Error('no stage');
     await page.mouse.click(box.x + box.width * 0.5, box.y + box.height * 0.62);
@@ -234,7 +230,7 @@ describe('The thread cupboard in the browser', () => {
   it('shows hundreds of threads and draws only those in sight', async () => {
     expect((await page.$$('.tile')).length).toBeLessThan(220);
     await page.$eval('cdk-virtual-scroll-viewport', (v) => v.scrollTo(0, 5000));
-    await wait(300);
+    await rest(page, 300);
     expect((await page.$$('.tile')).length).toBeGreaterThan(20);
     await page.$eval('cdk-virtual-scroll-viewport', (v) => v.scrollTo(0, 0));
     expect(await violations(page)).toEqual([]);
@@ -243,12 +239,12 @@ describe('The thread cupboard in the browser', () => {
   it('finds the threads nearest to a typed colour, and counts spools', async () => {
     await page.type('input[type=search]', '#2c6e80');
     await until(page, () => /^(same|close|visible)/.test(document.querySelector('.tile .label')?.textContent ?? ''));
-    await wait(300);
+    await rest(page, 300);
     await (await page.$('.tile'))?.click();
-    await page.waitForSelector('aside input[type=number]', { timeout: 5000 });
+    await page.waitForSelector('aside input[type=number]');
     const before = Number(await page.$eval('aside input[type=number]', (f) => f.value));
     await press(page, 'One spool more');
-    await wait(400);
+    await rest(page, 400);
     const spools = rig.server.stores.cupboard.stash().reduce((most, e) => Math.max(most, e.spools), 0);
     expect(spools).toBeGreaterThanOrEqual(before + 1);
   });
@@ -269,7 +265,7 @@ describe('The thread cupboard in the browser', () => {
         .find((b) => b.innerText.includes('My threads'))
         ?.click(),
     );
-    await wait(300);
+    await rest(page, 300);
     expect(await textOf(page, '.tile')).toContain('Q-1');
     await press(page, 'Take the chart out of the cupboard');
     await until(page, () => document.body.innerText.includes('was taken out'));

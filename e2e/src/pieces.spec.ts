@@ -3,9 +3,7 @@ import { join } from 'node:path';
 import type { PictureView, ShapeObject } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
-import { converted, keptView, openFirst, pick, press, startRig, textOf, until, wait, type Rig } from './browser.js';
-
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
+import { converted, keptView, openFirst, pick, press, startRig, textOf, until, type Rig, rest } from './browser.js';
 
 /** Artwork with an outline that crosses itself, a text, a hidden part and a size of its own. */
 const ARTWORK = `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60">
@@ -68,10 +66,10 @@ describe('Pieces in the browser', () => {
 
   it('gives pieces another thread by dragging them onto it', async () => {
     // On a rough result nothing is decided: what was undone before may still be on its way.
-    await wait(800);
+    await rest(page, 800);
     await converted(page);
     await page.evaluate(() => document.querySelectorAll('kite-tray .heading')[1].scrollIntoView({ block: 'center' }));
-    await wait(300);
+    await rest(page, 300);
     const boxes = await page.evaluate(() => {
       const heads = [...document.querySelectorAll('kite-tray .heading')].map((h) => h.getBoundingClientRect());
       const pieces = [...document.querySelectorAll('kite-tray .piece')].map((p) => p.getBoundingClientRect());
@@ -85,9 +83,9 @@ describe('Pieces in the browser', () => {
     await page.mouse.down();
     await page.mouse.move(boxes[0] + 10, boxes[1] + 10, { steps: 4 });
     await page.mouse.move(boxes[2], boxes[3], { steps: 12 });
-    await wait(200);
+    await rest(page, 200);
     await page.mouse.up();
-    await wait(500);
+    await rest(page, 500);
     await converted(page);
     const { decisions } = await kept();
     expect(decisions.map((d) => d.kind)).toEqual(['thread']);
@@ -126,14 +124,14 @@ describe('Pieces in the browser', () => {
     const before = await count();
     await press(page, 'Points and curves');
     await page.waitForSelector('kite-draw-pane .konvajs-content');
-    await wait(700);
+    await rest(page, 700);
     for (const [x, y] of [
       [700, 190],
       [780, 200],
       [800, 250],
     ]) {
       await page.mouse.click(x, y);
-      await wait(60);
+      await rest(page, 60);
     }
     await page.keyboard.press('Enter');
     await converted(page);
@@ -142,13 +140,13 @@ describe('Pieces in the browser', () => {
     expect(drawn.paths[0].closed).toBeFalse();
     expect(drawn.paths[0].nodes.length).toBe(3);
     await page.evaluate(() => document.querySelector<HTMLElement>('[aria-label="A standard shape"]')?.click());
-    await wait(400);
+    await rest(page, 400);
     await page.evaluate(() =>
       [...document.querySelectorAll<HTMLElement>('[mat-menu-item]')]
         .find((b) => b.innerText.trim().toLowerCase() === 'heart')
         ?.click(),
     );
-    await wait(500);
+    await rest(page, 500);
     await page.mouse.move(640, 560);
     await page.mouse.down();
     await page.mouse.move(690, 600, { steps: 6 });
@@ -160,7 +158,7 @@ describe('Pieces in the browser', () => {
     await page.mouse.click(665, 580);
     await page.waitForSelector('.chosen');
     await press(page, 'Move points');
-    await wait(400);
+    await rest(page, 400);
     const heart = (await shapes())[1].paths[0].nodes[3];
     await page.mouse.move(665, 600);
     await page.mouse.down();
@@ -171,7 +169,7 @@ describe('Pieces in the browser', () => {
     await press(page, 'Done');
     for (let i = 0; i < 3; i++) {
       await page.evaluate(() => document.querySelector<HTMLElement>('[aria-label^="Undo"]')?.click());
-      await wait(150);
+      await rest(page, 150);
     }
     await converted(page);
     expect(await count()).toBe(before);
@@ -179,7 +177,7 @@ describe('Pieces in the browser', () => {
 
   it('has no serious fault for assistive technology', async () => {
     await chooseInTray(0);
-    await wait(300);
+    await rest(page, 300);
     expect(await violations(page)).toEqual([]);
     await page.keyboard.press('Escape');
   });
@@ -190,7 +188,7 @@ describe('Pieces in the browser', () => {
     const opened = await rig.open('/');
     page = opened.page;
     await (await page.$('input[type=file]'))?.uploadFile(file);
-    await page.waitForSelector('kite-studio', { timeout: 20_000 });
+    await page.waitForSelector('kite-studio');
     await converted(page);
     await press(page, 'Pieces, done');
     // The bow falls into its two halves.
@@ -202,7 +200,7 @@ describe('Pieces in the browser', () => {
     const zoom = (): Promise<number> => textOf(page, '.percent').then((t) => Number.parseInt(t, 10));
     const before = await zoom();
     await page.evaluate(() => document.querySelector<HTMLElement>('kite-problems .link')?.click());
-    await wait(300);
+    await rest(page, 300);
     expect(await zoom()).toBeGreaterThan(before * 1.5);
     expect(opened.complaints).toEqual([]);
   });

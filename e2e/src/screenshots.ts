@@ -85,12 +85,11 @@ await page.waitForFunction(
   () =>
     document.querySelectorAll('kite-try-outs .shot img').length === 3 &&
     [...document.querySelectorAll('kite-try-outs dl')].every((l) => l.textContent?.includes('ΔE')),
-  { timeout: 180_000 },
 );
 await shoot('try-outs');
 await press(page, 'Close the board');
 await openProject('Kite flyer', 'Rows');
-await page.waitForFunction(() => document.querySelectorAll('kite-method-cards img').length === 5, { timeout: 120_000 });
+await page.waitForFunction(() => document.querySelectorAll('kite-method-cards img').length === 5);
 await page.keyboard.press('f');
 await shoot('tonal-rows');
 await openProject('Quilt block', 'Pieces');
@@ -181,7 +180,6 @@ const files = ['quilt-block.png', 'pennant.svg', 'box-kite.jpg', 'crest.png'].ma
 await (await page.$('input[type=file]'))?.uploadFile(...files);
 await page.waitForFunction(
   () => [...document.querySelectorAll('tbody tr')].filter((row) => /done/i.test(row.textContent ?? '')).length >= 2,
-  { timeout: 120_000 },
 );
 await shoot('bulk');
 await rig.close();

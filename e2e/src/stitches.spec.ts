@@ -13,10 +13,8 @@ import {
   textOf,
   type Rig,
   until,
-  wait,
+  rest,
 } from './browser.js';
-
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 90_000;
 
 interface Handles {
   readonly middle: { readonly x: number; readonly y: number };
@@ -42,7 +40,7 @@ describe('Stitches in the browser', () => {
     page.evaluate((i) => document.querySelectorAll<HTMLElement>('kite-tray .piece')[i].click(), index);
   /** Handles of the chosen piece, in page coordinates. */
   const handles = async (): Promise<Handles> => {
-    await wait(300);
+    await rest(page, 300);
     return page.$eval('kite-stage canvas', (canvas) => {
       const box = canvas.getBoundingClientRect();
       const found = JSON.parse((canvas as HTMLElement).dataset['handles'] ?? '{}') as Handles;
@@ -59,13 +57,13 @@ describe('Stitches in the browser', () => {
     await page.mouse.move(from.x, from.y);
     await page.mouse.down();
     await page.mouse.move(to.x, to.y, { steps });
-    await wait(120);
+    await rest(page, 120);
     await page.mouse.up();
-    await wait(150);
+    await rest(page, 150);
   };
   const settled = async (): Promise<void> => {
     await converted(page);
-    await wait(500);
+    await rest(page, 500);
     await converted(page);
   };
 
@@ -94,7 +92,7 @@ describe('Stitches in the browser', () => {
     expect(await stitchesShown(page)).toBeLessThan(before);
     for (let i = 0; i < 3; i++) {
       await page.evaluate(() => document.querySelector<HTMLElement>('button[aria-label^="Undo"]')?.click());
-      await wait(200);
+      await rest(page, 200);
     }
     await settled();
     expect((await kept()).decisions).toEqual([]);
@@ -235,17 +233,17 @@ describe('Stitches in the browser', () => {
     await page.focus('kite-reel .ribbon');
     await page.keyboard.press('Home');
     await press(page, 'Play the sewing');
-    await wait(1500);
+    await rest(page, 1500);
     await press(page, 'Pause');
     // What was pressed shows with the next frame.
-    await wait(400);
+    await rest(page, 400);
     const played = await at();
     expect(played).toBeGreaterThan(1000);
     await fromMenu(page, 'kite-reel .by', 'by piece');
     await press(page, 'One piece on');
     await page.waitForFunction(
       (before) => Number(document.querySelector('kite-reel .ribbon')?.getAttribute('aria-valuenow')) > before,
-      { timeout: 20_000 },
+      {},
       played,
     );
     const piece = await at();
@@ -254,7 +252,7 @@ describe('Stitches in the browser', () => {
     await press(page, 'One stitch back');
     await page.waitForFunction(
       (wanted) => document.querySelector('kite-reel .ribbon')?.getAttribute('aria-valuenow') === String(wanted),
-      { timeout: 20_000 },
+      {},
       piece - 1,
     );
     await page.focus('kite-reel .ribbon');
@@ -267,7 +265,7 @@ describe('Stitches in the browser', () => {
 
   it('has no serious accessibility faults, and no complaints', async () => {
     await choose(0);
-    await wait(300);
+    await rest(page, 300);
     expect(await violations(page)).toEqual([]);
     expect(complaints).toEqual([]);
   });

@@ -2,8 +2,6 @@ import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
 import { converted, keptRecipe, keptView, openNamed, press, startRig, textOf, until, type Rig } from './browser.js';
 
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 240_000;
-
 describe('Tidy in the browser', () => {
   let rig: Rig;
   let page: Page;

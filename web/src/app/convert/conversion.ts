@@ -18,7 +18,7 @@ import {
   type StitchList,
   type StitchesObject,
 } from '@open-kite/core';
-import { proxy, releaseProxy, transfer, wrap, type Remote } from 'comlink';
+import { proxy, transfer, wrap, type Remote } from 'comlink';
 import { Cupboard } from '../cupboard/cupboard';
 import type { DesignMeasures } from './design-measures';
 import {
@@ -374,9 +374,8 @@ export class Conversion implements OnDestroy {
 
   ngOnDestroy(): void {
     clearTimeout(this.stageTimer);
-    // Whoever still waits for an answer hears nothing any more.
+    // Whoever still waits for an answer, or asks now, hears nothing any more: a released proxy would throw at them.
     this.job += 2;
-    for (const remote of [this.worker, this.viewer]) remote[releaseProxy]();
     this.thread.terminate();
     this.viewThread.terminate();
   }

@@ -3,7 +3,7 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { provideRouter } from '@angular/router';
 import { throwError } from 'rxjs';
 import { Api, ApiError } from '../api/api';
-import { fakeApi } from '../test/rig';
+import { fakeApi, frames } from '../test/rig';
 import { Cupboard } from './cupboard';
 import { ThreadPage } from './thread-page';
 import { findThreads, readColour, type ListedThread } from './thread-search';
@@ -58,7 +58,7 @@ describe('ThreadPage', () => {
 
   const settle = async (): Promise<void> => {
     await fixture.whenStable();
-    await new Promise((resolve) => setTimeout(resolve, 60));
+    await frames();
     await fixture.whenStable();
   };
   const all = (selector: string): HTMLElement[] => [

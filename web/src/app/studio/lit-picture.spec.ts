@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { fakeConversion, fakeStore, studioProviders } from '../test/rig';
+import { fakeConversion, fakeStore, studioProviders, until } from '../test/rig';
 import { LitPicture } from './lit-picture';
 
 describe('LitPicture', () => {
@@ -24,7 +24,7 @@ describe('LitPicture', () => {
     store.change('gamma', (recipe) => (recipe.light.gamma = 2));
     await settle();
     expect(conversion.picture).toHaveBeenCalledTimes(2);
-    await settle(1100);
+    await until(() => conversion.picture.calls.count() > 2);
     expect(conversion.picture).toHaveBeenCalledTimes(3);
     const pixels = conversion.picture.calls.allArgs().map((args) => args[1] as unknown as number);
     expect(pixels[2]).toBeGreaterThan(pixels[1] * 4);

@@ -46,6 +46,20 @@ function picture(): ReturnType<typeof createRaster> {
   return raster;
 }
 
+/** Waits until something is so; a machine that is busy gets its time. */
+export async function until(isSo: () => boolean, longestMs = 40_000): Promise<void> {
+  for (const from = performance.now(); !isSo();) {
+    if (performance.now() - from > longestMs) throw new Error(`never so: ${isSo}`);
+    await new Promise((resolve) => setTimeout(resolve, 20));
+  }
+}
+
+/** Waits until the browser has laid out and painted twice: sizes that are observed are known then. */
+export async function frames(): Promise<void> {
+  for (let i = 0; i < 2; i++) await new Promise((resolve) => requestAnimationFrame(resolve));
+  await new Promise((resolve) => setTimeout(resolve, 20));
+}
+
 /** A real design of a small picture. */
 export async function smallDesign(edit: (view: Draft<PictureView>) => void = () => undefined): Promise<Design> {
   const raster = picture();

@@ -1,7 +1,7 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import type { ColourShare, Design, PictureView } from '@open-kite/core';
 import { Cupboard } from '../../cupboard/cupboard';
-import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn, until } from '../../test/rig';
 import type { Draft } from '../../project/history';
 import { StudioState } from '../studio-state';
 import { ColourActs } from './colour-acts';
@@ -73,7 +73,7 @@ describe('ColoursSheet', () => {
     await fixture.whenStable();
     all('mat-slide-toggle button')[0].click();
     expect(store.view().colours.count).toBe('auto');
-    await new Promise((resolve) => setTimeout(resolve, 400));
+    await until(() => conversion.curve.calls.count() > 0);
     await fixture.whenStable();
     expect(conversion.curve).toHaveBeenCalled();
     expect(all('kite-thread-curve-chart p')[0].innerText).toContain('3 threads: 1.0 away from the picture');

@@ -1,6 +1,6 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import type { Design, Mask, PictureView } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, frames, until } from '../../test/rig';
 import { LitPicture } from '../lit-picture';
 import { StudioState } from '../studio-state';
 import { MaskPane } from './mask-pane';
@@ -30,12 +30,13 @@ describe('MaskPane', () => {
     document.body.append(host);
     await settle();
     // The browser tells the size of a pane in its own time; until then the scale is the least there is.
-    for (let i = 0; i < 50 && scale() <= 0.5; i++) await settle();
+    await until(() => scale() > 0.5);
+    await settle();
   });
 
   const settle = async (): Promise<void> => {
     await fixture.whenStable();
-    await new Promise((resolve) => setTimeout(resolve, 40));
+    await frames();
     await fixture.whenStable();
   };
   const scale = (): number =>

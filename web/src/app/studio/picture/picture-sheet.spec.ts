@@ -1,7 +1,7 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { finishedSize, PLAIN_LIGHT, type Design, type Mask, type PictureView } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, until } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { maskThrough } from './mask-editor';
 import { PictureSheet } from './picture-sheet';
@@ -158,7 +158,7 @@ describe('PictureSheet', () => {
     await type('Black point', '180');
     expect(store.view().light.black).toBe(99);
     conversion.tones.and.resolveTo(new Uint32Array(256).fill(0, 0, 50).fill(9, 50, 201));
-    await new Promise((resolve) => setTimeout(resolve, 400));
+    await until(() => conversion.tones.calls.count() > 0);
     await press('Heart');
     await new Promise((resolve) => setTimeout(resolve));
     await fixture.whenStable();

@@ -1,6 +1,6 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import type { Light } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, frames } from '../../test/rig';
 import { ToneChart } from './tone-chart';
 
 describe('ToneChart', () => {
@@ -21,7 +21,7 @@ describe('ToneChart', () => {
 
   const settle = async (): Promise<void> => {
     await fixture.whenStable();
-    await new Promise((resolve) => setTimeout(resolve, 60));
+    await frames();
     await fixture.whenStable();
   };
   const canvas = (): HTMLCanvasElement =>

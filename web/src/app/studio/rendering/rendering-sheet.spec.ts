@@ -2,11 +2,11 @@ import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { RENDER_METHODS, renderValues, type Design, type RenderMethod } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn, until } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { LinesSheet } from './lines-sheet';
 import { RenderingActs } from './rendering-acts';
-import { RenderingSheet } from './rendering-sheet';
+import { RenderingSheet, SECTIONS } from './rendering-sheet';
 
 describe('RenderingSheet', () => {
   const designs = new Map<string, Design>();
@@ -36,7 +36,8 @@ describe('RenderingSheet', () => {
     fixture = TestBed.createComponent(RenderingSheet);
     await fixture.whenStable();
     // Sections are built in turns.
-    await new Promise((resolve) => setTimeout(resolve, 250));
+    const sheet = fixture.componentInstance as unknown as { turn(): number };
+    await until(() => sheet.turn() >= SECTIONS);
     await fixture.whenStable();
   };
 

@@ -21,7 +21,7 @@ import { RenderingActs } from './rendering-acts';
 import { ThreadPicker } from './thread-picker';
 import { ThreadLabel } from '../../shared/thread-label';
 
-const SECTIONS = 3;
+export const SECTIONS = 3;
 const TURN_MS = 40;
 /** Options of colour: they stand with the threads. */
 const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'palette', 'inks', 'first', 'ground'];

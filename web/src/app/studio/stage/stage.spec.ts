@@ -1,6 +1,6 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import type { Design } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, frames, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { Stage } from './stage';
 
@@ -24,10 +24,10 @@ describe('Stage', () => {
     canvas = host.querySelector('canvas') as HTMLCanvasElement;
     // Pointers of a test are no real ones and cannot be captured.
     canvas.setPointerCapture = () => undefined;
-    await frame();
+    await frames();
+    await frames();
   }
 
-  const frame = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 80));
   const text = (): string => (fixture.nativeElement as HTMLElement).innerText;
   const button = (label: string): HTMLElement =>
     [...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLElement>('button')].find(
@@ -132,10 +132,10 @@ describe('Stage', () => {
       for (let i = 0; i < data.length; i += 4) if (data[i] === 200 && data[i + 1] === 72 && data[i + 2] === 31) ember++;
       return ember;
     };
-    await frame();
+    await frames();
     const before = ink();
     state.select(0, false);
-    await frame();
+    await frames();
     expect(ink()).toBeGreaterThan(before + 100);
   });
 

@@ -1,5 +1,5 @@
 import type { Design } from '@open-kite/core';
-import { smallDesign } from '../../test/rig';
+import { smallDesign, until } from '../../test/rig';
 import { Tiles } from './tiles';
 
 const drawer = (): Worker => new Worker(new URL('./draw.worker', import.meta.url), { type: 'module' });
@@ -23,18 +23,18 @@ describe('Tiles', () => {
   afterEach(() => tiles.close());
 
   const camera = { x: 0, y: 0, scale: 4 };
+  /** Whether the last design has been drawn to the last tile since the marks were cleared. */
+  const allThere = (): boolean => performance.getEntriesByName('kite-all-tiles').length > 0;
   const pixel = (x: number, y: number): number[] => [...context.getImageData(x, y, 1, 1).data];
 
   /** Paints until every place carries something, as the stage does whenever a tile arrives. */
   async function painted(view = camera, row?: number): Promise<void> {
-    for (let i = 0; i < 200; i++) {
+    await until(() => {
       context.clearRect(0, 0, size.width, size.height);
       tiles.paint(context, view, size, 1, row);
       const corners = [pixel(1, 1), pixel(398, 1), pixel(1, 298), pixel(398, 298), pixel(200, 150)];
-      if (corners.every((c) => c[3] === 255)) return;
-      await new Promise((resolve) => setTimeout(resolve, 25));
-    }
-    throw new Error('the stage was never filled');
+      return corners.every((c) => c[3] === 255);
+    });
   }
 
   it('paints nothing before there is a design', () => {
@@ -75,10 +75,10 @@ describe('Tiles', () => {
     tiles.paint(context, camera, size, 1, undefined);
     expect(pixel(200, 150)).toEqual([255, 0, 255, 255]);
     expect(complete).toBe(0);
-    for (let i = 0; i < 200 && complete === 0; i++) {
-      await new Promise((resolve) => setTimeout(resolve, 25));
+    await until(() => {
       tiles.paint(context, camera, size, 1, undefined);
-    }
+      return complete > 0;
+    });
     expect(complete).toBe(1);
     expect(pixel(200, 150)).not.toEqual([255, 0, 255, 255]);
   });
@@ -99,11 +99,11 @@ describe('Tiles', () => {
     const complete = async (): Promise<Set<string>> => {
       const seen = new Set<string>();
       performance.clearMarks('kite-all-tiles');
-      for (let i = 0; i < 150 && performance.getEntriesByName('kite-all-tiles').length === 0; i++) {
+      await until(() => {
         tiles.paint(context, near, size, 1, undefined);
         seen.add(all());
-        await new Promise((resolve) => setTimeout(resolve, 5));
-      }
+        return allThere();
+      });
       tiles.paint(context, near, size, 1, undefined);
       return seen.add(all());
     };
@@ -124,10 +124,10 @@ describe('Tiles', () => {
     const bare = pixel(200 - 21 * 4, 150 - 9 * 4);
     expect(bare[0]).toBeGreaterThan(180);
     tiles.paint(context, camera, size, 1, design.stitches.count - 1);
-    for (let i = 0; i < 100 && pixel(200 - 21 * 4, 150 - 9 * 4)[0] > 150; i++) {
-      await new Promise((resolve) => setTimeout(resolve, 25));
+    await until(() => {
       tiles.paint(context, camera, size, 1, design.stitches.count - 1);
-    }
+      return pixel(200 - 21 * 4, 150 - 9 * 4)[0] <= 150;
+    });
     expect(pixel(200 - 21 * 4, 150 - 9 * 4)[0]).toBeLessThan(150);
   });
 
@@ -161,10 +161,10 @@ describe('Tiles', () => {
     } while (longest > 45);
     // What was asked for at once after the first step.
     expect(asked()).toBeLessThanOrEqual(4);
-    for (let i = 0; i < 200 && asked() <= 4; i++) {
-      await new Promise((resolve) => setTimeout(resolve, 25));
+    await until(() => {
       tiles.paint(context, { ...camera, scale }, size, 1, undefined);
-    }
+      return asked() > 4;
+    });
     expect(asked()).toBeGreaterThan(4);
   });
 
@@ -175,9 +175,7 @@ describe('Tiles', () => {
     await new Promise((resolve) => setTimeout(resolve, 500));
     performance.clearMarks('kite-all-tiles');
     stage.paint(context, camera, size, 1, undefined);
-    for (let i = 0; i < 200 && performance.getEntriesByName('kite-all-tiles').length === 0; i++) {
-      await new Promise((resolve) => setTimeout(resolve, 25));
-    }
+    await until(allThere);
     expect(performance.getEntriesByName('kite-all-tiles').length).toBe(1);
     stage.close();
   });
@@ -200,10 +198,10 @@ describe('Tiles', () => {
     await painted(near);
     // Stand-ins fill the stage as well: only the mark says that every tile is there.
     performance.clearMarks('kite-all-tiles');
-    for (let i = 0; i < 200 && performance.getEntriesByName('kite-all-tiles').length === 0; i++) {
-      await painted({ ...near, x: 30 });
-      await new Promise((resolve) => setTimeout(resolve, 25));
-    }
+    await until(() => {
+      tiles.paint(context, { ...near, x: 30 }, size, 1, undefined);
+      return allThere();
+    });
     const posted = spyOn(Worker.prototype, 'postMessage').and.callThrough();
     const asked = (): string[] =>
       posted.calls.all().flatMap(({ args: [request] }) => (request.kind === 'tile' ? [String(request.key)] : []));
@@ -220,10 +218,10 @@ describe('Tiles', () => {
   it('draws only what has changed of a tile, and shows the same as a stage that begins anew', async () => {
     const complete = async (stage: Tiles): Promise<number[]> => {
       performance.clearMarks('kite-all-tiles');
-      for (let i = 0; i < 150 && performance.getEntriesByName('kite-all-tiles').length === 0; i++) {
+      await until(() => {
         stage.paint(context, camera, size, 1, undefined);
-        await new Promise((resolve) => setTimeout(resolve, 25));
-      }
+        return allThere();
+      });
       // The last stand-ins have gone once all tiles are there.
       stage.paint(context, camera, size, 1, undefined);
       return [...context.getImageData(0, 0, size.width, size.height).data];

@@ -1,7 +1,7 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import type { Design } from '@open-kite/core';
 import { Preferences } from '../../shared/preferences';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, frames } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { Tray } from './tray';
 import { filterCounts, rowsOf } from './tray-rows';
@@ -26,7 +26,7 @@ describe('Tray', () => {
     const fixture = TestBed.createComponent(Tray);
     (fixture.nativeElement as HTMLElement).style.height = '600px';
     await fixture.whenStable();
-    await new Promise((resolve) => setTimeout(resolve, 60));
+    await frames();
     await listed(fixture);
     return fixture;
   }
@@ -36,7 +36,8 @@ describe('Tray', () => {
     const height = (): number => all(fixture, 'cdk-virtual-scroll-viewport')[0]?.scrollHeight ?? 0;
     for (let before = -1; before !== height();) {
       before = height();
-      await new Promise((resolve) => setTimeout(resolve, 120));
+      await frames();
+      await frames();
       await fixture.whenStable();
     }
   }
@@ -101,7 +102,7 @@ describe('Tray', () => {
     const filter = all(fixture, '.filters button').find((b) => b.innerText.startsWith('Fills')) as HTMLElement;
     filter.click();
     await fixture.whenStable();
-    await new Promise((resolve) => setTimeout(resolve, 60));
+    await frames();
     await fixture.whenStable();
     expect(all(fixture, '.piece').length).toBe(counts.fills);
     (all(fixture, '.choose')[0] as HTMLButtonElement).click();
@@ -171,7 +172,8 @@ describe('Tray', () => {
     const fixture = await show();
     state.select(399, false);
     await fixture.whenStable();
-    await new Promise((resolve) => setTimeout(resolve, 120));
+    await frames();
+    await frames();
     await fixture.whenStable();
     const chosen = all(fixture, '.piece[aria-pressed=true]');
     expect(chosen.length).toBe(1);

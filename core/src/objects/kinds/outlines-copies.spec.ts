@@ -100,7 +100,7 @@ describe('outlines', () => {
 describe('applique', () => {
   const applique = (change: Partial<AppliqueChoices>): Promise<Design> =>
     sewn([
-      { ...square('a', 0, 0, 40), hidden: false },
+      { ...square('a', 0, 0, 16), hidden: true },
       outline({ as: 'applique', applique: { ...USUAL_APPLIQUE, ...change } }),
     ]);
 

@@ -35,6 +35,14 @@ export interface ProjectSummary {
   readonly making: boolean;
 }
 
+/** A project that was taken off the shelf, and can come back. */
+export interface BinnedProject {
+  readonly id: string;
+  readonly name: string;
+  readonly removedAt: string;
+  readonly hasPreview: boolean;
+}
+
 export interface Project {
   readonly id: string;
   readonly name: string;
@@ -132,6 +140,22 @@ export const saveSchema = object({
   entries: array(entry).required().max(2000, 'a save adds 2000 changes at most'),
 }).noUnknown('a save has no "${unknown}"') as unknown as ObjectSchema<Save>;
 
+/** Another name for a project. */
+export const renameSchema = object({ name: nameField() }).noUnknown(
+  'a name has no "${unknown}"',
+) as unknown as ObjectSchema<{ readonly name: string }>;
+
+/** Most projects that are shared out at once. */
+export const MOST_SHARED = 100;
+
+/** Projects to be shared out. */
+export const shareSchema = object({
+  ids: array(string().strict(true).required().max(64))
+    .required('which projects are to be shared?')
+    .min(1, 'which projects are to be shared?')
+    .max(MOST_SHARED, `at most ${MOST_SHARED} projects are shared at once`),
+}).noUnknown('sharing has no "${unknown}"') as unknown as ObjectSchema<{ readonly ids: string[] }>;
+
 export const savedSchema = object({ revision: whole('revision') }) as unknown as ObjectSchema<Saved>;
 
 export const figuresSchema = object({
@@ -163,3 +187,12 @@ export const projectsSchema = array(
     making: mixed<boolean>().oneOf([true, false]).required(),
   }),
 ).required() as unknown as Schema<ProjectSummary[]>;
+
+export const binnedSchema = array(
+  object({
+    id: string().strict(true).required(),
+    name: string().strict(true).required(),
+    removedAt: string().strict(true).required(),
+    hasPreview: mixed<boolean>().oneOf([true, false]).required(),
+  }),
+).required() as unknown as Schema<BinnedProject[]>;

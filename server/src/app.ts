@@ -34,7 +34,7 @@ export interface AppDeps {
   /** Charts that ship with the application. */
   readonly charts: readonly Chart[];
   /** Tells which projects are still being made. */
-  readonly designs?: Pick<DesignPool, 'making' | 'sample'>;
+  readonly designs?: Pick<DesignPool, 'making' | 'sample' | 'archive'>;
   readonly bulk?: BulkRuns;
   /** The practice machine. */
   readonly machine?: PracticeMachine;
@@ -93,7 +93,7 @@ export function createApp(deps: AppDeps): Express {
     response.json({ ok: true });
   });
   app.use('/api/pictures', pictureRoutes(deps.pictures, deps.reading));
-  app.use('/api/projects', projectRoutes(deps.projects, deps.pictures, deps.reading, deps.designs?.making));
+  app.use('/api/projects', projectRoutes(deps.projects, deps.pictures, deps.reading, deps.designs));
   app.use('/api/chart', chartRoutes());
   app.use('/api/worksheet', worksheetRoutes(deps.reading));
   if (deps.bulk) app.use('/api/bulk', bulkRoutes(deps.bulk));

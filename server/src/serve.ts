@@ -4,7 +4,7 @@ import type { Duplex } from 'node:stream';
 import { join } from 'node:path';
 import type { Database } from 'better-sqlite3';
 import { pino } from 'pino';
-import type { Chart } from '@open-kite/core';
+import { stashKeys, type Chart } from '@open-kite/core';
 import { keepPasscode } from './access/passcode.js';
 import { createApp } from './app.js';
 import { CHART_FOLDER, readCharts, ROOT } from './charts.js';
@@ -26,6 +26,8 @@ const HOUR_MS = 3_600_000;
 const DAY_MS = 24 * HOUR_MS;
 /** Uploads that no project uses are forgotten after so many days. */
 const UNUSED_DAYS = 7;
+/** What was taken off the shelf can come back for so long. */
+const BIN_DAYS = 30;
 /** Tidying waits until the first pages are served. */
 const TIDY_AFTER_MS = 60_000;
 
@@ -99,7 +101,10 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     projects.forgetOldest();
     const cupboard = createCupboardStore(db, now);
     const charts = readCharts(CHART_FOLDER);
-    const designs = createDesignPool(projects, pictures, charts);
+    const designs = createDesignPool(projects, pictures, () => ({
+      charts: [...charts, ...cupboard.charts()],
+      stash: [...stashKeys(cupboard.stash())],
+    }));
     const reading = createReadingPool();
     const machine = new PracticeMachine(createMachineStore(db, now));
     const stores: Stores = { pictures, projects, cupboard, charts, designs, reading };
@@ -116,6 +121,7 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     bulk.goOn();
     const tidy = async (): Promise<void> => {
       const swept = new Date(Date.now() - UNUSED_DAYS * DAY_MS).toISOString();
+      projects.emptyBin(new Date(Date.now() - BIN_DAYS * DAY_MS).toISOString());
       pictures.sweep(swept);
       if (kept) await backUpDaily(path);
     };

@@ -4,7 +4,9 @@ import {
   ContractError,
   figuresSchema,
   newProjectSchema,
+  renameSchema,
   saveSchema,
+  shareSchema,
   type Picture,
   type Project,
 } from '@open-kite/contract';
@@ -13,7 +15,9 @@ import type { Schema } from 'yup';
 import { bodyTypes, jsonBody } from '../access/body-types.js';
 import type { PictureStore } from '../store/pictures.js';
 import type { ProjectStore, StoredProject } from '../store/projects.js';
+import type { DesignPool } from '../jobs/design-pool.js';
 import type { ReadingPool } from '../jobs/reading-pool.js';
+import { shareOut } from '../projects/share-out.js';
 import { understood, UserError } from '../user-error.js';
 
 /** Most bytes of a project archive. */
@@ -35,12 +39,12 @@ export function asked<T>(schema: Schema<T>, value: unknown): T {
 const sourcesOf = ({ objects }: Recipe): string[] =>
   objects.flatMap((object) => ('source' in object ? [object.source] : []));
 
-/** @param making whether a project is still being made */
+/** @param designs tells which projects are still being made, and makes what is handed out */
 export function projectRoutes(
   projects: ProjectStore,
   pictures: PictureStore,
   reading: ReadingPool,
-  making: (id: string) => boolean = () => false,
+  designs?: Pick<DesignPool, 'making' | 'archive'>,
 ): Router {
   const router = Router();
   const json = jsonBody('24mb');
@@ -52,7 +56,7 @@ export function projectRoutes(
   });
 
   router.get('/', (_request, response) => {
-    response.json(projects.list().map((project) => ({ ...project, making: making(project.id) })));
+    response.json(projects.list().map((project) => ({ ...project, making: designs?.making(project.id) ?? false })));
   });
 
   router.post('/', json, async (request, response) => {
@@ -88,6 +92,28 @@ export function projectRoutes(
       .json(answerOf(projects.create(read.name.trim().slice(0, 120) || 'Project', hashes, read.recipe)));
   });
 
+  router.post('/share', json, async (request, response) => {
+    const ids = [...new Set(asked(shareSchema, request.body).ids)];
+    if (!designs) throw new UserError(503, 'nothing can be shared here');
+    // What is not there is said before anything is sent.
+    for (const id of ids) projects.pictures(id);
+    await shareOut(designs, ids, response);
+  });
+
+  router.get('/bin', (_request, response) => {
+    response.json(projects.bin());
+  });
+
+  router.delete('/bin', (_request, response) => {
+    projects.emptyBin('9999');
+    response.status(204).end();
+  });
+
+  router.delete('/bin/:id', (request, response) => {
+    projects.erase(request.params.id);
+    response.status(204).end();
+  });
+
   router.get('/:id', (request, response) => {
     response.json(answerOf(projects.get(request.params.id)));
   });
@@ -110,6 +136,16 @@ export function projectRoutes(
 
   router.post('/:id/restore', (request, response) => {
     projects.restore(request.params.id);
+    response.status(204).end();
+  });
+
+  router.post('/:id/copy', json, (request, response) => {
+    const copied = projects.duplicate(String(request.params['id']));
+    response.status(201).json(answerOf(projects.get(copied)));
+  });
+
+  router.put('/:id/name', json, (request, response) => {
+    projects.rename(String(request.params['id']), asked(renameSchema, request.body).name.trim());
     response.status(204).end();
   });
 

@@ -42,7 +42,7 @@ export class BulkRuns {
 
   constructor(private readonly deps: Deps) {
     // What was begun when the server was cut off is begun again: half of it does not stay on the shelf.
-    for (const { project } of deps.store.making()) if (project !== null) deps.projects.remove(project);
+    for (const { project } of deps.store.making()) if (project !== null) deps.projects.erase(project, 'anywhere');
     deps.store.resume();
   }
 
@@ -140,7 +140,7 @@ export class BulkRuns {
     } catch (error) {
       if (this.closed) return;
       // What could not be sewn does not lie on the shelf.
-      if (project !== null) projects.remove(project);
+      if (project !== null) projects.erase(project, 'anywhere');
       const said = error instanceof Error ? error.message : String(error);
       store.set(item, 'failed', null, said.slice(0, 300));
     }

@@ -6,8 +6,11 @@ import {
   packDesign,
   PREVIEW_MARGIN_MM,
   renderDesign,
+  unpackDesign,
+  writeArchive,
   writePng,
   type Chart,
+  type Design,
   type Recipe,
   type SourcePicture,
 } from '@open-kite/core';
@@ -27,6 +30,8 @@ export interface DesignJob {
     readonly file: Uint8Array | null;
   }[];
   readonly charts: readonly Chart[];
+  /** Threads in the drawer, as `chart code`. */
+  readonly stash: readonly string[];
 }
 
 /** What is kept of a design: packed, with its key, and its picture and figures for the shelf. */
@@ -40,23 +45,66 @@ export interface MadeDesign {
 /** Longest side of a picture for the shelf, in pixels. */
 const PREVIEW_SIDE = 480;
 
-/** Makes a design; a worker thread's task. */
-export async function makeDesign({ recipe, pictures, charts }: DesignJob): Promise<MadeDesign> {
+const hashesOf = (pictures: DesignJob['pictures']): Record<string, string> =>
+  Object.fromEntries(pictures.map(({ source, hash }) => [source, hash]));
+
+async function convertJob({ recipe, pictures, charts, stash }: DesignJob): Promise<Design> {
   const sources: Record<string, SourcePicture> = {};
   for (const { source, hash, png, kind, file } of pictures) {
     const raster = await rasterOf(Buffer.from(png));
     sources[source] = { key: hash, raster, ...(file ? readStoredSource(kind, file) : {}) };
   }
-  const design = await convert({ pictures: sources, recipe, charts });
+  return convert({ pictures: sources, recipe, charts, stash: new Set(stash) });
+}
+
+/** Makes a design; a worker thread's task. */
+export async function makeDesign(job: DesignJob): Promise<MadeDesign> {
+  const { recipe, pictures, charts, stash } = job;
+  const design = await convertJob(job);
   const { stitches, minutes } = figuresOf(design.stitches, design.threads.length);
   const scale = PREVIEW_SIDE / Math.max(design.picture?.width ?? 100, design.picture?.height ?? 100);
-  const hashes = Object.fromEntries(pictures.map(({ source, hash }) => [source, hash]));
   return {
-    key: designKey(recipe, hashes, charts, []),
+    key: designKey(recipe, hashesOf(pictures), charts, stash),
     packed: packDesign(design),
     preview: writePng(renderDesign(design, scale, 'sewn', PREVIEW_MARGIN_MM)),
     figures: { stitches, threads: design.threads.length, minutes: minutes.oneNeedle },
   };
+}
+
+/** A project to be handed out whole, with the design that is stored with it. */
+export interface ArchiveJob extends DesignJob {
+  readonly name: string;
+  readonly stored: { readonly key: string; readonly packed: Uint8Array } | undefined;
+}
+
+/** What of a picture an archive holds, and its ending. */
+const ARCHIVED = { raster: 'png', svg: 'svg', list: 'csv' } as const;
+
+/** Writes the archive of a project: what is stored of its design where that fits, a new one where not; a worker thread's task. */
+export async function makeArchive(job: ArchiveJob): Promise<Uint8Array> {
+  const { name, recipe, pictures, charts, stash, stored } = job;
+  const shown = new Set(recipe.objects.flatMap((object) => ('source' in object ? [object.source] : [])));
+  const own = pictures.filter(({ source }) => shown.has(source));
+  const fits = stored?.key === designKey(recipe, hashesOf(own), charts, stash);
+  return writeArchive({
+    name,
+    recipe,
+    design: (fits && readable(stored?.packed)) || (await convertJob(job)),
+    pictures: own.map(({ source, kind, png, file }) => ({
+      source,
+      extension: ARCHIVED[kind],
+      bytes: kind === 'raster' || !file ? png : file,
+    })),
+  });
+}
+
+/** A packed design; undefined where it is damaged, so that it is made anew. */
+function readable(packed: Uint8Array | undefined): Design | undefined {
+  try {
+    return packed && unpackDesign(packed);
+  } catch {
+    return undefined;
+  }
 }
 
 /** A text to be shown sewn: its recipe, and the height of the picture in pixels. */

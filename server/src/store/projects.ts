@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Database } from 'better-sqlite3';
-import type { HistoryEntry, ProjectSummary, Save, Saved } from '@open-kite/contract';
+import type { BinnedProject, HistoryEntry, ProjectSummary, Save, Saved } from '@open-kite/contract';
 import { RECIPE_VERSION, type Recipe } from '@open-kite/core';
 import { UserError } from '../user-error.js';
 import { upgradeTimeline } from './upgrade-history.js';
@@ -40,6 +40,16 @@ export interface ProjectStore {
   /** Takes a project off the shelf; `restore` brings it back. */
   remove(id: string): void;
   restore(id: string): void;
+  /** What was taken off the shelf, the latest first. */
+  bin(): BinnedProject[];
+  /** Deletes a project for good. @throws UserError 404, also for one that still lies on the shelf and is not `anywhere` */
+  erase(id: string, where?: 'bin' | 'anywhere'): void;
+  /** Deletes for good what was taken off the shelf before a moment; gives how many those were. */
+  emptyBin(before: string): number;
+  /** @throws UserError 404 */
+  rename(id: string, name: string): void;
+  /** Makes a second one of a project, with its history, its pictures and its design. @throws UserError 404 */
+  duplicate(id: string): string;
   setPreview(id: string, png: Buffer, figures: Readonly<Record<string, number>>): void;
   preview(id: string): Buffer;
   /** Keeps the finished design of a project, under the key of what it was made from. */
@@ -50,6 +60,19 @@ export interface ProjectStore {
 
 /** Entries of the history that are handed out; older ones are forgotten when a server starts. */
 const MOST_HISTORY = 1000;
+
+/** Longest name of a project. */
+const MOST_NAME = 120;
+
+/** A name for a second one: `Crest, copy`, then `Crest, copy 2`. */
+function copyName(name: string, taken: ReadonlySet<string>): string {
+  const base = name.replace(/, copy( \d+)?$/, '');
+  for (let n = 1; ; n++) {
+    const end = n === 1 ? ', copy' : `, copy ${n}`;
+    const next = base.slice(0, MOST_NAME - end.length) + end;
+    if (!taken.has(next)) return next;
+  }
+}
 
 interface ProjectRow {
   id: string;
@@ -110,6 +133,34 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     'UPDATE project SET position = position - @by, revision = revision + 1 WHERE id = @id',
   );
   const mark = db.prepare('UPDATE project SET deleted_at = ? WHERE id = ?');
+  const selectBin = db.prepare<[], { id: string; name: string; removedAt: string; figures: string | null }>(
+    `SELECT id, name, deleted_at AS removedAt, figures
+     FROM project LEFT JOIN shelf_figures ON project_id = id
+     WHERE deleted_at IS NOT NULL ORDER BY deleted_at DESC, project.rowid DESC`,
+  );
+  const dropBinned = db.prepare('DELETE FROM project WHERE id = ? AND deleted_at IS NOT NULL');
+  const dropAnywhere = db.prepare('DELETE FROM project WHERE id = ?');
+  const dropBefore = db.prepare('DELETE FROM project WHERE deleted_at < ?');
+  const setName = db.prepare(
+    'UPDATE project SET name = ?, revision = revision + 1, updated_at = ? WHERE id = ? AND deleted_at IS NULL',
+  );
+  const selectNames = db.prepare<[], { name: string }>('SELECT name FROM project WHERE deleted_at IS NULL');
+  const copyProject = db.prepare(
+    `INSERT INTO project (id, name, recipe, position, created_at, updated_at)
+     SELECT @to, @name, recipe, position, @at, @at FROM project WHERE id = @from AND deleted_at IS NULL`,
+  );
+  /** What belongs to a project, each table with its columns. */
+  const copyParts = Object.entries({
+    history: 'sequence, label, patches, inverse, version',
+    project_picture: 'source, picture_hash',
+    preview: 'png',
+    shelf_figures: 'figures',
+    design: 'key, packed',
+  }).map(([table, columns]) =>
+    db.prepare(
+      `INSERT INTO ${table} (project_id, ${columns}) SELECT @to, ${columns} FROM ${table} WHERE project_id = @from`,
+    ),
+  );
   const upsertPreview = db.prepare(
     'INSERT INTO preview (project_id, png) VALUES (?, ?) ON CONFLICT (project_id) DO UPDATE SET png = excluded.png',
   );
@@ -180,6 +231,19 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     if (mark.run(at, id).changes === 0) throw new UserError(404, `there is no project ${id.slice(0, 64)}`);
   };
 
+  const duplicate = db.transaction((id: string): string => {
+    const { name } = rowOf(id);
+    const to = randomUUID();
+    copyProject.run({
+      from: id,
+      to,
+      name: copyName(name, new Set(selectNames.all().map((row) => row.name))),
+      at: now(),
+    });
+    for (const part of copyParts) part.run({ from: id, to });
+    return to;
+  });
+
   const save = db.transaction((id: string, change: Save): Saved => {
     const row = rowOf(id);
     if (row.revision !== change.revision) {
@@ -235,6 +299,17 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     forgetOldest,
     remove: (id) => setDeleted(id, now()),
     restore: (id) => setDeleted(id, null),
+    bin: () => selectBin.all().map(({ figures, ...row }) => ({ ...row, hasPreview: figures !== null })),
+    erase: (id, where = 'bin') => {
+      const { changes } = (where === 'bin' ? dropBinned : dropAnywhere).run(id);
+      if (changes === 0) throw new UserError(404, `there is no project ${id.slice(0, 64)} to be deleted`);
+    },
+    emptyBin: (before) => dropBefore.run(before).changes,
+    rename: (id, name) => {
+      if (setName.run(name, now(), id).changes === 0)
+        throw new UserError(404, `there is no project ${id.slice(0, 64)}`);
+    },
+    duplicate,
     setPreview: (id, png, figures) => {
       rowOf(id);
       writePreview(id, png, JSON.stringify(figures));

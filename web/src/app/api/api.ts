@@ -1,6 +1,7 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
+  binnedSchema,
   chartSchema,
   chartsSchema,
   checked,
@@ -12,6 +13,7 @@ import {
   projectsSchema,
   savedSchema,
   stashSchema,
+  type BinnedProject,
   type CupboardChart,
   type FontInfo,
   type Picture,
@@ -118,6 +120,31 @@ export class Api {
 
   restore(id: string): Observable<void> {
     return this.told(this.http.post<void>(`/api/projects/${encodeURIComponent(id)}/restore`, {}));
+  }
+
+  rename(id: string, name: string): Observable<void> {
+    return this.told(this.http.put<void>(`/api/projects/${encodeURIComponent(id)}/name`, { name }));
+  }
+
+  /** Makes a second one of a project. */
+  duplicate(id: string): Observable<Project> {
+    return this.told(this.http.post<Project>(`/api/projects/${encodeURIComponent(id)}/copy`, {}), projectSchema);
+  }
+
+  /** What was taken off the shelf, the latest first. */
+  bin(): Observable<BinnedProject[]> {
+    return this.told(this.http.get<BinnedProject[]>('/api/projects/bin'), binnedSchema);
+  }
+
+  /** Deletes for good what was taken off the shelf: one project, or all. */
+  erase(id?: string): Observable<void> {
+    const path = id === undefined ? '' : `/${encodeURIComponent(id)}`;
+    return this.told(this.http.delete<void>(`/api/projects/bin${path}`));
+  }
+
+  /** Archives of projects: of one a `.kite`, of several a ZIP of them. */
+  share(ids: readonly string[]): Observable<Blob> {
+    return this.told(this.http.post('/api/projects/share', { ids }, { responseType: 'blob' }));
   }
 
   setPreview(id: string, png: Uint8Array<ArrayBuffer>, figures: ShelfFigures): Observable<void> {

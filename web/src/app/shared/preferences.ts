@@ -9,7 +9,11 @@ export class Preferences {
   /** Place and size of what is chosen are unfolded in the Sheet. */
   readonly placeOpen = signal(localStorage.getItem('kite-place') === 'open');
 
+  /** What the projects on the shelf are sorted by. */
+  readonly shelfOrder = signal(localStorage.getItem('kite-shelf') ?? 'changed');
+
   constructor() {
+    effect(() => localStorage.setItem('kite-shelf', this.shelfOrder()));
     effect(() => localStorage.setItem('kite-place', this.placeOpen() ? 'open' : 'closed'));
     effect(() => localStorage.setItem('kite-unit', this.unit()));
     effect(() => localStorage.setItem('kite-tray', this.trayOpen() ? 'open' : 'closed'));

@@ -19,7 +19,7 @@ const summary = (
 });
 
 describe('Shelf', () => {
-  let api: jasmine.SpyObj<Pick<Api, 'projects' | 'addPicture' | 'createProject' | 'remove' | 'restore'>>;
+  let api: jasmine.SpyObj<Pick<Api, 'projects' | 'bin' | 'addPicture' | 'createProject'>>;
   let fixture: ComponentFixture<Shelf>;
 
   const start = async (): Promise<HTMLElement> => {
@@ -37,8 +37,9 @@ describe('Shelf', () => {
   const page = (): HTMLElement => fixture.nativeElement as HTMLElement;
 
   beforeEach(() => {
-    api = jasmine.createSpyObj('Api', ['projects', 'addPicture', 'createProject', 'remove', 'restore']);
+    api = jasmine.createSpyObj('Api', ['projects', 'bin', 'addPicture', 'createProject']);
     api.projects.and.returnValue(of([]));
+    api.bin.and.returnValue(of([]));
     TestBed.configureTestingModule({ providers: [provideRouter([]), { provide: Api, useValue: api }] });
   });
 
@@ -61,6 +62,19 @@ describe('Shelf', () => {
     page().querySelector<HTMLElement>('.problem button')?.click();
     await settle();
     expect(page().querySelectorAll('.projects a').length).toBe(1);
+  });
+
+  it('opens what was taken off the shelf, where there is any', async () => {
+    api.projects.and.returnValue(of([summary('a')]));
+    await start();
+    expect(page().innerText).not.toContain('taken off the shelf');
+    api.bin.and.returnValue(
+      of([{ id: 'b', name: 'Old sail', removedAt: '2026-05-03T10:00:00.000Z', hasPreview: false }]),
+    );
+    await start();
+    page().querySelector<HTMLElement>('.bin button')?.click();
+    await settle();
+    expect(page().querySelector('kite-bin')?.textContent).toContain('Old sail');
   });
 
   const dropped = (file?: File): DragEvent => {

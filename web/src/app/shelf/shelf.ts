@@ -1,14 +1,13 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
-import { MatMenuModule } from '@angular/material/menu';
-import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
-import { EllipsisVertical, ImageUp, LucideAngularModule, RefreshCw, Spool } from 'lucide-angular';
+import { ImageUp, LucideAngularModule, RefreshCw, Spool } from 'lucide-angular';
 import { firstValueFrom } from 'rxjs';
-import type { ProjectSummary } from '@open-kite/contract';
+import type { BinnedProject, ProjectSummary } from '@open-kite/contract';
 import { Api } from '../api/api';
 import { SpareWorkers } from '../convert/spare-workers';
 import { DESIGN_TYPES, fileOf, PICTURE_TYPES, projectFromFile } from '../shared/picture-drop';
-import { formatCount } from '../shared/units';
+import { Bin } from './bin';
+import { Projects } from './projects';
 
 /** How often the shelf is read while something on it is being made. */
 const MAKING_MS = 1000;
@@ -16,7 +15,7 @@ const MAKING_MS = 1000;
 /** Projects to go on with, and the place where a picture becomes a new one. */
 @Component({
   selector: 'kite-shelf',
-  imports: [LucideAngularModule, MatMenuModule, MatSnackBarModule, RouterLink],
+  imports: [Bin, LucideAngularModule, Projects, RouterLink],
   templateUrl: './shelf.html',
   styleUrl: './shelf.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -30,13 +29,14 @@ const MAKING_MS = 1000;
 export class Shelf {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly snack = inject(MatSnackBar);
 
-  protected readonly icons = { ImageUp, EllipsisVertical, RefreshCw, Spool };
+  protected readonly icons = { ImageUp, RefreshCw, Spool };
   protected readonly types = `${PICTURE_TYPES},${DESIGN_TYPES}`;
-  protected readonly count = formatCount;
 
   protected readonly projects = signal<readonly ProjectSummary[] | undefined>(undefined);
+  /** What was taken off, and whether it is shown. */
+  protected readonly bin = signal<readonly BinnedProject[]>([]);
+  protected readonly binOpen = signal(false);
   protected readonly listProblem = signal('');
   protected readonly adding = signal('');
   protected readonly problem = signal('');
@@ -53,8 +53,9 @@ export class Shelf {
   protected async load(): Promise<void> {
     this.listProblem.set('');
     try {
-      const projects = await firstValueFrom(this.api.projects());
+      const [projects, bin] = await Promise.all([firstValueFrom(this.api.projects()), firstValueFrom(this.api.bin())]);
       this.projects.set(projects);
+      this.bin.set(bin);
       clearTimeout(this.again);
       // What is still being made is asked for until it is there.
       if (projects.some(({ making }) => making)) this.again = setTimeout(() => void this.load(), MAKING_MS);
@@ -121,25 +122,5 @@ export class Shelf {
     } finally {
       this.adding.set('');
     }
-  }
-
-  protected async remove(project: ProjectSummary): Promise<void> {
-    try {
-      await firstValueFrom(this.api.remove(project.id));
-    } catch (error) {
-      this.problem.set(`${project.name} was not removed: ${(error as Error).message}.`);
-      return;
-    }
-    await this.load();
-    const bar = this.snack.open(`${project.name} is off the shelf.`, 'Put it back', { duration: 12000 });
-    bar.onAction().subscribe(() => void firstValueFrom(this.api.restore(project.id)).then(() => this.load()));
-  }
-
-  protected preview(project: ProjectSummary): string {
-    return `/api/projects/${project.id}/preview?v=${project.updatedAt}`;
-  }
-
-  protected day(project: ProjectSummary): string {
-    return new Date(project.updatedAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
   }
 }

@@ -1,0 +1,165 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatDialog } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { RouterLink } from '@angular/router';
+import { EllipsisVertical, LucideAngularModule } from 'lucide-angular';
+import { firstValueFrom } from 'rxjs';
+import { MOST_SHARED, type ProjectSummary } from '@open-kite/contract';
+import { Api } from '../api/api';
+import { ChoiceField } from '../shared/choice-field';
+import { Preferences } from '../shared/preferences';
+import { saveFile } from '../shared/save-file';
+import { formatCount } from '../shared/units';
+import { listed, PROJECT_ORDERS } from './project-orders';
+
+/** The projects that lie on the shelf: found, sorted, opened, and dealt with one by one or several at once. */
+@Component({
+  selector: 'kite-projects',
+  imports: [
+    ChoiceField,
+    LucideAngularModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatMenuModule,
+    RouterLink,
+  ],
+  templateUrl: './projects.html',
+  styleUrl: './projects.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Projects {
+  private readonly api = inject(Api);
+  private readonly snack = inject(MatSnackBar);
+  private readonly dialog = inject(MatDialog);
+  private readonly preferences = inject(Preferences);
+
+  readonly projects = input.required<readonly ProjectSummary[]>();
+  /** What lies on the shelf is another than what is shown. */
+  readonly changed = output();
+
+  protected readonly icons = { EllipsisVertical };
+  protected readonly orders = PROJECT_ORDERS;
+  protected readonly count = formatCount;
+  protected readonly wanted = signal('');
+  protected readonly order = this.preferences.shelfOrder;
+  protected readonly shown = computed(() => listed(this.projects(), this.wanted(), this.order()));
+  /** Ids of those that are chosen; one that has gone is not chosen any more. */
+  protected readonly chosen = linkedSignal<readonly ProjectSummary[], ReadonlySet<string>>({
+    source: this.projects,
+    computation: (projects, before) => new Set(projects.flatMap(({ id }) => (before?.value.has(id) ? [id] : []))),
+  });
+  protected readonly several = computed(() => this.shown().filter(({ id }) => this.chosen().has(id)));
+  protected readonly tooMany = computed(() => this.several().length > MOST_SHARED);
+  protected readonly mostShared = MOST_SHARED;
+  protected readonly busy = signal('');
+  protected readonly problem = signal('');
+
+  protected find(event: Event): void {
+    this.wanted.set((event.target as HTMLInputElement).value);
+  }
+
+  protected choose(id: string, on: boolean): void {
+    const next = new Set(this.chosen());
+    if (on) next.add(id);
+    else next.delete(id);
+    this.chosen.set(next);
+  }
+
+  protected chooseAll(): void {
+    this.chosen.set(new Set(this.shown().map(({ id }) => id)));
+  }
+
+  protected chooseNone(): void {
+    this.chosen.set(new Set());
+  }
+
+  protected async rename(project: ProjectSummary): Promise<void> {
+    const { RenameDialog } = await import('./rename-dialog');
+    const opened = this.dialog.open<unknown, string, string>(RenameDialog, { data: project.name });
+    const name = await firstValueFrom(opened.afterClosed());
+    if (name === undefined || name === project.name) return;
+    await this.carryOut('Renaming', `${project.name} keeps its name`, () =>
+      firstValueFrom(this.api.rename(project.id, name)),
+    );
+  }
+
+  protected async duplicate(projects: readonly ProjectSummary[]): Promise<void> {
+    for (const project of projects) {
+      const went = await this.carryOut('Duplicating', `${project.name} was not duplicated`, () =>
+        firstValueFrom(this.api.duplicate(project.id)),
+      );
+      if (!went) return;
+    }
+  }
+
+  /** Hands out archives: everything in them can be changed again, here and elsewhere. */
+  protected async share(projects: readonly ProjectSummary[]): Promise<void> {
+    const [first, ...rest] = projects;
+    const ids = projects.map(({ id }) => id);
+    await this.carryOut('Packing', 'Nothing was shared', async () => {
+      const file = await firstValueFrom(this.api.share(ids));
+      if (rest.length === 0) saveFile(file, first.name, 'kite');
+      else saveFile(file, `Open Kite ${ids.length} projects`, 'zip');
+    });
+  }
+
+  protected async remove(projects: readonly ProjectSummary[]): Promise<void> {
+    const gone: ProjectSummary[] = [];
+    for (const project of projects) {
+      const went = await this.carryOut('Taking off', `${project.name} was not taken off`, () =>
+        firstValueFrom(this.api.remove(project.id)),
+      );
+      if (!went) break;
+      gone.push(project);
+    }
+    if (gone.length === 0) return;
+    const [{ name }] = gone;
+    const what = gone.length === 1 ? `${name} is off the shelf.` : `${gone.length} projects are off the shelf.`;
+    const bar = this.snack.open(what, gone.length === 1 ? 'Put it back' : 'Put them back', { duration: 12000 });
+    bar.onAction().subscribe(() => void this.putBack(gone));
+  }
+
+  private async putBack(projects: readonly ProjectSummary[]): Promise<void> {
+    for (const { id, name } of projects) {
+      await this.carryOut('Putting back', `${name} did not come back`, () => firstValueFrom(this.api.restore(id)));
+    }
+  }
+
+  /** Does something to what lies on the shelf; whether it went well. */
+  private async carryOut(doing: string, fails: string, act: () => Promise<unknown>): Promise<boolean> {
+    this.busy.set(doing);
+    this.problem.set('');
+    try {
+      await act();
+      return true;
+    } catch (error) {
+      this.problem.set(`${fails}: ${(error as Error).message}.`);
+      return false;
+    } finally {
+      this.busy.set('');
+      this.changed.emit();
+    }
+  }
+
+  protected preview(project: ProjectSummary): string {
+    return `/api/projects/${project.id}/preview?v=${project.updatedAt}`;
+  }
+
+  protected day(project: ProjectSummary): string {
+    return new Date(project.updatedAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+  }
+}

@@ -65,6 +65,8 @@ export interface NewProject {
   /** Hash of its picture; null for a design without one. */
   readonly picture: string | null;
   readonly recipe?: Recipe;
+  /** Hashes of the pictures a recipe shows, by their names in it; all are the one picture where nothing is said. */
+  readonly pictures?: Readonly<Record<string, string>>;
 }
 
 /** What a save carries: the new state, and what it adds to the history. */
@@ -127,6 +129,7 @@ export const newProjectSchema = object({
   name: nameField(),
   picture: hashField().nullable().defined(),
   recipe: recipeField().notRequired(),
+  pictures: byName(hashField(), false),
 }).noUnknown('a project has no "${unknown}"') as unknown as ObjectSchema<NewProject>;
 
 export const saveSchema = object({

@@ -61,6 +61,14 @@ export function projectRoutes(
 
   router.post('/', json, async (request, response) => {
     const body = asked(newProjectSchema, request.body);
+    if (body.recipe && body.pictures) {
+      const own = understood(() => parseRecipe(body.recipe));
+      for (const hash of Object.values(body.pictures)) pictures.info(hash);
+      const missing = sourcesOf(own).find((source) => !Object.hasOwn(body.pictures ?? {}, source));
+      if (missing) throw new UserError(400, `the recipe shows ${missing}, which is not among the pictures`);
+      response.status(201).json(answerOf(projects.create(body.name.trim(), body.pictures, own)));
+      return;
+    }
     if (body.picture === null) {
       const blank = body.recipe ? understood(() => parseRecipe(body.recipe)) : emptyRecipe();
       if (sourcesOf(blank).length > 0) throw new UserError(400, 'the recipe shows a picture, and none was given');

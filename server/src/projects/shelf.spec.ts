@@ -99,6 +99,21 @@ describe('projects on the shelf', () => {
     expect((await ask('POST', '/projects/nobody/copy', {})).status).toBe(404);
   });
 
+  it('are made of a recipe with the pictures it shows, and not without one of them', async () => {
+    const { recipe } = await create('Try-out');
+    const good = { name: 'Try-out, wide', picture: null, recipe, pictures: { 'picture-1': picture } };
+    const { status, body } = await ask('POST', '/projects', good);
+    expect(status).toBe(201);
+    expect([(body as Project).recipe, Object.keys((body as Project).pictures)]).toEqual([recipe, ['picture-1']]);
+    for (const [pictures, code] of [
+      [{}, 400],
+      [{ 'picture-1': 'f'.repeat(64) }, 404],
+      [{ elsewhere: picture }, 400],
+    ] as const) {
+      expect((await ask('POST', '/projects', { ...good, pictures })).status).toBe(code);
+    }
+  });
+
   it('get another name, which an editor that was open hears of', async () => {
     const project = await create('Buoy');
     expect((await ask('PUT', `/projects/${project.id}/name`, { name: '  Harbour buoy ' })).status).toBe(204);

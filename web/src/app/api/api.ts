@@ -23,7 +23,7 @@ import {
   type Saved,
   type ShelfFigures,
 } from '@open-kite/contract';
-import type { FontOutlines, ChartContent, PrintedGrid, StashEntry } from '@open-kite/core';
+import type { FontOutlines, ChartContent, PrintedGrid, Recipe, StashEntry } from '@open-kite/core';
 import { catchError, map, type Observable, throwError } from 'rxjs';
 import type { Schema } from 'yup';
 
@@ -108,6 +108,12 @@ export class Api {
 
   createProject(name: string, picture: string | null): Observable<Project> {
     return this.told(this.http.post<Project>('/api/projects', { name, picture }), projectSchema);
+  }
+
+  /** A project of a recipe that is made already, with the pictures it shows. */
+  createVariant(name: string, recipe: Recipe, pictures: Readonly<Record<string, string>>): Observable<Project> {
+    const body = { name, picture: null, recipe, pictures };
+    return this.told(this.http.post<Project>('/api/projects', body), projectSchema);
   }
 
   save(id: string, save: Save): Observable<Saved> {

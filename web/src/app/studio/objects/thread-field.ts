@@ -11,7 +11,7 @@ import { PieceActs } from '../pieces/piece-acts';
   imports: [MatMenuModule, ThreadLabel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button type="button" class="field" [matMenuTriggerFor]="menu" [attr.aria-label]="label() + ': ' + name()">
+    <button type="button" class="field" [matMenuTriggerFor]="menu">
       <span class="label">{{ label() }}</span>
       <span class="swatch" [style.background-color]="hex()" aria-hidden="true"></span>
       <span class="name">{{ name() }}</span>

@@ -27,6 +27,7 @@ const MOST_TICKS = 400;
   imports: [LucideAngularModule, MatMenuModule, MatTooltipModule],
   templateUrl: './reel.html',
   styleUrl: './reel.scss',
+  host: { role: 'region', 'aria-label': 'Reel' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Reel {

@@ -1,8 +1,21 @@
-import { LIMITS, PIECES_METHOD, renderMethodOf, renderValues, type LimitName, type PictureView } from '@open-kite/core';
+import {
+  FABRICS,
+  LIMITS,
+  OFFSET_PATTERNS,
+  PIECES_METHOD,
+  RENDER_METHODS,
+  renderMethodOf,
+  renderValues,
+  type LimitName,
+  type PictureView,
+  type RenderMethod,
+} from '@open-kite/core';
 import type { Draft } from '../../project/history';
+import type { Choice } from '../../shared/choice-field';
 
-/** A setting that try-outs can differ in. */
-export interface Axis {
+/** A setting that try-outs can differ in by numbers. */
+export interface NumberAxis {
+  readonly kind: 'number';
   readonly id: string;
   readonly label: string;
   readonly least: number;
@@ -13,16 +26,35 @@ export interface Axis {
   readonly write: (recipe: Draft<PictureView>, value: number) => void;
 }
 
+/** A setting that is one of several things. */
+export interface ChoiceAxis {
+  readonly kind: 'choice';
+  readonly id: string;
+  readonly label: string;
+  readonly choices: readonly Choice[];
+  readonly read: (recipe: PictureView) => string;
+  readonly write: (recipe: Draft<PictureView>, id: string) => void;
+}
+
+/** A setting that try-outs can differ in. */
+export type Axis = NumberAxis | ChoiceAxis;
+
+/** What try-outs of a project can be made of, besides its recipe. */
+export interface AtHand {
+  readonly suggestedColours: number;
+  readonly charts: readonly { readonly id: string; readonly name: string }[];
+}
+
 const limited = (
   id: LimitName,
   label: string,
   step: number,
   unit: string,
-  read: Axis['read'],
-  write: Axis['write'],
-): Axis => ({ id, label, least: LIMITS[id][0], most: LIMITS[id][1], step, unit, read, write });
+  read: NumberAxis['read'],
+  write: NumberAxis['write'],
+): NumberAxis => ({ kind: 'number', id, label, least: LIMITS[id][0], most: LIMITS[id][1], step, unit, read, write });
 
-const COUNT = (usual: number): Axis =>
+const COUNT = (usual: number): NumberAxis =>
   limited(
     'count',
     'Threads at most',
@@ -32,9 +64,84 @@ const COUNT = (usual: number): Axis =>
     ({ colours }, value) => (colours.count = Math.round(value)),
   );
 
+/** One option of a method. */
+function optionAxis(method: RenderMethod, name: string, option: RenderMethod['options'][string]): Axis {
+  const { label } = option;
+  const read = (recipe: PictureView): unknown => renderValues(method, recipe.rendering.values[method.id] ?? {})[name];
+  const write = (recipe: Draft<PictureView>, value: string | number): void => {
+    const values = (recipe.rendering.values[method.id] ??= {});
+    values[name] = value;
+    // An option counts where another one has the value it stands under.
+    if (option.when) values[option.when[0]] = option.when[1];
+  };
+  if (option.type === 'choice') {
+    return { kind: 'choice', id: name, label, choices: option.choices, read: (recipe) => String(read(recipe)), write };
+  }
+  const { least, most, unit } = option;
+  const step = Math.max(option.step, Number(((most - least) / 12).toPrecision(1)));
+  return { kind: 'number', id: name, label, least, most, step, unit, read: (recipe) => Number(read(recipe)), write };
+}
+
+const METHOD: ChoiceAxis = {
+  kind: 'choice',
+  id: 'method',
+  label: 'Method',
+  // Traced pieces of a photograph take longest.
+  choices: [...RENDER_METHODS.map(({ id, name }) => ({ id, name })), { id: PIECES_METHOD, name: 'Flat pieces' }],
+  read: ({ method }) => method,
+  write: (recipe, id) => (recipe.method = id),
+};
+
+const PATTERN: ChoiceAxis = {
+  kind: 'choice',
+  id: 'pattern',
+  label: 'Stitch pattern',
+  choices: OFFSET_PATTERNS.map(({ id, name }) => ({ id, name })),
+  read: ({ stitches }) => stitches.pattern,
+  write: ({ stitches }, id) => (stitches.pattern = id),
+};
+
+const CLOTH: ChoiceAxis = {
+  kind: 'choice',
+  id: 'cloth',
+  label: 'Cloth',
+  choices: FABRICS.map(({ id, name, hex }) => ({ id, name, hex })),
+  read: ({ cloth }) => cloth.fabric,
+  write: (recipe, id) =>
+    (recipe.cloth = {
+      ...recipe.cloth,
+      fabric: id,
+      hex: FABRICS.find((fabric) => fabric.id === id)?.hex ?? recipe.cloth.hex,
+    }),
+};
+
+const WIDTH: NumberAxis = limited(
+  'widthMm',
+  'Width',
+  20,
+  'mm',
+  ({ picture }) => picture.widthMm,
+  ({ picture }, value) => {
+    const { widthMm, heightMm } = picture;
+    picture.heightMm = Math.max(LIMITS.heightMm[0], Number(((heightMm * value) / widthMm).toFixed(2)));
+    picture.widthMm = value;
+  },
+);
+
+/** Threads of one chart; no id is any colour there is. */
+const chartAxis = (charts: AtHand['charts']): ChoiceAxis => ({
+  kind: 'choice',
+  id: 'chart',
+  label: 'Thread chart',
+  choices: [{ id: '', name: 'Any colour' }, ...charts.map(({ id, name }) => ({ id, name }))],
+  read: ({ colours }) => colours.charts[0] ?? '',
+  write: ({ colours }, id) => (colours.charts = id === '' ? [] : [id]),
+});
+
 /** Settings of a recipe's method that try-outs can be made of. */
-export function axesOf(recipe: PictureView, suggestedColours: number): Axis[] {
+export function axesOf(recipe: PictureView, { suggestedColours, charts }: AtHand): Axis[] {
   const method = recipe.method === PIECES_METHOD ? undefined : renderMethodOf(recipe.method);
+  const whole = [METHOD, WIDTH, CLOTH, ...(charts.length > 0 ? [chartAxis(charts)] : [])];
   if (!method) {
     return [
       COUNT(suggestedColours),
@@ -70,36 +177,26 @@ export function axesOf(recipe: PictureView, suggestedColours: number): Axis[] {
         ({ pieces }) => pieces.satinBelowMm,
         ({ pieces }, v) => (pieces.satinBelowMm = v),
       ),
+      PATTERN,
+      ...whole,
     ];
   }
-  const axes = Object.entries(method.options).flatMap(([name, option]): Axis[] => {
-    if (option.type !== 'number') return [];
-    const span = option.most - option.least;
-    return [
-      {
-        id: name,
-        label: option.label,
-        least: option.least,
-        most: option.most,
-        step: Math.max(option.step, Number((span / 12).toPrecision(1))),
-        unit: option.unit,
-        read: (r) => Number(renderValues(method, r.rendering.values[method.id] ?? {})[name]),
-        write: (r, value) => {
-          const values = (r.rendering.values[method.id] ??= {});
-          values[name] = value;
-          // Millimetres count only where no grade is chosen.
-          if ((name === 'spacingMm' || name === 'pitchMm') && method.id === 'rows') values['grade'] = 'own';
-        },
-      },
-    ];
-  });
-  return method.threads.from === 'mix' || method.threads.from === 'colours'
-    ? [COUNT(method.threads.usual), ...axes]
-    : axes;
+  const own = Object.entries(method.options).map(([name, option]): Axis => optionAxis(method, name, option));
+  const { from } = method.threads;
+  const count = from === 'mix' || from === 'colours' ? [COUNT(method.threads.usual)] : [];
+  return [METHOD, ...count, ...own, ...whole.slice(1)];
+}
+
+/** What is tried first of a choice: all ways to sew; of other things what is now, and the two after it. */
+export function firstChoices(axis: ChoiceAxis, recipe: PictureView): string[] {
+  const ids = axis.choices.map(({ id }) => id);
+  if (axis.id === 'method') return ids;
+  const at = Math.max(0, ids.indexOf(axis.read(recipe)));
+  return [...ids.slice(at), ...ids.slice(0, at)].slice(0, 3);
 }
 
 /** Three values around the present one, within the limits. */
-export function valuesAround(axis: Axis, recipe: PictureView): number[] {
+export function valuesAround(axis: NumberAxis, recipe: PictureView): number[] {
   const now = axis.read(recipe);
   const from = Math.max(axis.least, Math.min(now - axis.step, axis.most - 2 * axis.step));
   return [0, 1, 2].map((k) => Number((from + k * axis.step).toFixed(3)));
@@ -109,7 +206,7 @@ export function valuesAround(axis: Axis, recipe: PictureView): number[] {
  * Reads a list of numbers as somebody types it.
  * @returns undefined where something in it is no number or out of the limits
  */
-export function parseValues(text: string, axis: Axis): number[] | undefined {
+export function parseValues(text: string, axis: NumberAxis): number[] | undefined {
   const parts = text
     .split(/[;,\s]+/)
     .filter((part) => part !== '')

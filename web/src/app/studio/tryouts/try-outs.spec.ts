@@ -1,11 +1,28 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { defaultRecipe, pictureOf, viewOf, type Design, type PictureObject, type PictureView } from '@open-kite/core';
+import {
+  defaultRecipe,
+  parseRecipe,
+  pictureOf,
+  viewOf,
+  withView,
+  type Design,
+  type PictureObject,
+  type PictureView,
+} from '@open-kite/core';
 import { produce } from 'immer';
-import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn } from '../../test/rig';
+import { MatSelectHarness } from '@angular/material/select/testing';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { Router } from '@angular/router';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { of } from 'rxjs';
+import { Api } from '../../api/api';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn, until } from '../../test/rig';
 import { StudioState } from '../studio-state';
-import { axesOf, parseValues, valuesAround } from './try-out-axes';
-import { TryOutRunner } from './try-out-runner';
+import { axesOf, firstChoices, parseValues, valuesAround, type NumberAxis } from './try-out-axes';
+import { TryOutRunner, type TryOut } from './try-out-runner';
 import { TryOuts } from './try-outs';
+
+const AT_HAND = { suggestedColours: 8, charts: [{ id: 'harbour', name: 'Harbour 40' }] };
 
 describe('settings of try-outs', () => {
   const whole = defaultRecipe(200, 200);
@@ -13,14 +30,28 @@ describe('settings of try-outs', () => {
 
   it('are read and written by every axis, within its limits', () => {
     for (const method of ['pieces', 'rows', 'painting', 'inks', 'cross']) {
-      const of = { ...recipe, method };
-      for (const axis of axesOf(of, 8)) {
-        const values = valuesAround(axis, of);
+      const view = { ...recipe, method };
+      const axes = axesOf(view, AT_HAND);
+      expect(new Set(axes.map(({ id }) => id)).size).toBe(axes.length);
+      for (const axis of axes) {
+        if (axis.kind === 'choice') {
+          const ids = firstChoices(axis, view);
+          expect(ids.length).withContext(axis.label).toBeGreaterThan(1);
+          for (const id of axis.choices.map((choice) => choice.id)) {
+            const changed = produce(view, (draft) => void axis.write(draft as never, id));
+            expect(axis.read(changed)).withContext(`${method} ${axis.label}`).toBe(id);
+            expect(() => parseRecipe(withView(whole, changed)))
+              .withContext(axis.label)
+              .not.toThrow();
+          }
+          continue;
+        }
+        const values = valuesAround(axis, view);
         expect(values.length).toBe(3);
         for (const value of values) {
           expect(value).withContext(axis.label).toBeGreaterThanOrEqual(axis.least);
           expect(value).withContext(axis.label).toBeLessThanOrEqual(axis.most);
-          const changed = produce(of, (draft) => void axis.write(draft as never, value));
+          const changed = produce(view, (draft) => void axis.write(draft as never, value));
           expect(axis.read(changed)).withContext(`${method} ${axis.label}`).toBeCloseTo(value, 6);
         }
       }
@@ -28,7 +59,7 @@ describe('settings of try-outs', () => {
   });
 
   it('are read as people type them', () => {
-    const [axis] = axesOf({ ...recipe, method: 'painting' }, 8);
+    const axis = axesOf({ ...recipe, method: 'painting' }, AT_HAND).find(({ id }) => id === 'count') as NumberAxis;
     expect(parseValues('8, 9; 10 10', axis)).toEqual([8, 9, 10]);
     expect(parseValues('8, many', axis)).toBeUndefined();
     expect(parseValues('8, 99', axis)).toBeUndefined();
@@ -40,6 +71,7 @@ describe('TryOuts', () => {
   let design: Design;
   let fixture: ComponentFixture<TryOuts>;
   let store: ReturnType<typeof fakeStore>;
+  let start: jasmine.Spy<TryOutRunner['start']>;
 
   beforeAll(async () => (design = await smallDesign()));
 
@@ -47,6 +79,7 @@ describe('TryOuts', () => {
     store = fakeStore();
     TestBed.configureTestingModule({ providers: studioProviders(fakeConversion(design), store) });
     TestBed.inject(StudioState).tryOuts.set(true);
+    start = spyOn(TestBed.inject(TryOutRunner), 'start').and.resolveTo();
     fixture = TestBed.createComponent(TryOuts);
     await fixture.whenStable();
   });
@@ -73,6 +106,85 @@ describe('TryOuts', () => {
     expect(make().disabled).toBeTrue();
     await type('1 2 3 4 5 6 7 8 9 10');
     expect(host().querySelector('.fault')?.textContent).toContain('it holds 9');
+  });
+
+  it('begins with a first set, so that the board is not empty', () => {
+    expect(start).toHaveBeenCalledTimes(1);
+    expect(start.calls.mostRecent().args[0].map(({ label }) => label)).toEqual([
+      'threads at most 2',
+      'threads at most 3',
+      'threads at most 4',
+    ]);
+  });
+
+  it('varies what is one of several things, by name', async () => {
+    await pickIn(fixture, 'Vary', 'method');
+    expect(make().innerText).toBe('Make 5');
+    make().click();
+    const variants = start.calls.mostRecent().args[0];
+    expect(variants.map(({ label }) => label)).toContain('Thread painting');
+    expect(new Set(variants.map(({ recipe }) => pictureOf(recipe)?.method)).size).toBe(5);
+    await pickIn(fixture, 'Vary', 'cloth');
+    const list = await TestbedHarnessEnvironment.loader(fixture).getHarness(
+      MatSelectHarness.with({ selector: '.picks *' }),
+    );
+    await list.open();
+    for (const option of await list.getOptions({ isSelected: true })) await option.click();
+    expect(host().querySelector('.fault')?.textContent).toContain('Cloth: pick at least one.');
+    await list.clickOptions({ text: 'Denim' });
+    expect(make().innerText).toBe('Make 1');
+  });
+
+  it('sorts what is done by what a shop decides by', async () => {
+    const runner = TestBed.inject(TryOutRunner);
+    const item = (id: number, stitches: number, deltaE: number): TryOut => ({
+      id,
+      recipe: store.recipe(),
+      label: `variant ${id}`,
+      state: 'done',
+      share: 1,
+      stitches,
+      minutes: stitches / 100,
+      threadChanges: 10 - id,
+      deltaE,
+    });
+    runner.list.set([item(1, 300, 2), item(2, 100, 3), item(3, 200, 1)]);
+    await fixture.whenStable();
+    const labels = (): string[] =>
+      [...host().querySelectorAll('.cards strong')].map((s) => s.textContent.trim().slice(-1));
+    expect(labels()).toEqual(['1', '2', '3']);
+    for (const [id, order] of [
+      ['stitches', '231'],
+      ['difference', '312'],
+      ['minutes', '231'],
+      ['changes', '321'],
+      ['made', '123'],
+    ]) {
+      await pickIn(fixture, 'Sorted by', id);
+      expect(labels().join('')).withContext(id).toBe(order);
+    }
+  });
+
+  it('makes one a project of its own, with its pictures, and leaves this one as it is', async () => {
+    const api = TestBed.inject(Api) as unknown as { createVariant: jasmine.Spy };
+    api.createVariant = jasmine.createSpy().and.returnValue(of({ id: 'new' }));
+    const said = spyOn(TestBed.inject(MatSnackBar), 'open').and.returnValue({ onAction: () => of(undefined) } as never);
+    const went = spyOn(TestBed.inject(Router), 'navigate').and.resolveTo(true);
+    const recipe = { ...store.recipe(), cloth: { fabric: 'denim', hex: '#123456' } };
+    TestBed.inject(TryOutRunner).list.set([{ id: 1, recipe, label: 'on denim', state: 'done', share: 1 }]);
+    await fixture.whenStable();
+    host().querySelector<HTMLButtonElement>('button[aria-label="Make a project: on denim"]')?.click();
+    await until(() => went.calls.count() > 0);
+    const [name, sent, pictures] = api.createVariant.calls.mostRecent().args as [
+      string,
+      unknown,
+      Record<string, string>,
+    ];
+    expect(name).toContain(', on denim');
+    expect(sent).toBe(recipe);
+    expect(Object.keys(pictures)).toEqual(Object.keys(store.pictures()));
+    expect(said.calls.mostRecent().args[0]).toContain('lies on the shelf');
+    expect(store.view().cloth.hex).not.toBe('#123456');
   });
 
   it('crosses two settings', async () => {

@@ -1,22 +1,40 @@
 import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatSelectModule } from '@angular/material/select';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { Router } from '@angular/router';
 import type { Recipe } from '@open-kite/core';
 import { produce } from 'immer';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../../api/api';
+import { Cupboard } from '../../cupboard/cupboard';
 import { draftView } from '../../project/draft-view';
 import { ProjectStore } from '../../project/project-store';
 import { ChoiceField, type Choice } from '../../shared/choice-field';
 import { formatCount } from '../../shared/units';
 import { OpenPicture } from '../open-picture';
 import { StudioState } from '../studio-state';
-import { axesOf, parseValues, valuesAround, type Axis } from './try-out-axes';
+import { axesOf, firstChoices, parseValues, valuesAround, type Axis } from './try-out-axes';
 import { TryOutRunner, type TryOut } from './try-out-runner';
 
 const MOST = 9;
 
+/** What the try-outs that are done can be sorted by, the best first. */
+const ORDERS: readonly (Choice & { readonly by: (item: TryOut) => number })[] = [
+  { id: 'made', name: 'As they were made', by: ({ id }) => id },
+  { id: 'difference', name: 'Least difference', by: ({ deltaE = Infinity }) => deltaE },
+  { id: 'stitches', name: 'Fewest stitches', by: ({ stitches = Infinity }) => stitches },
+  { id: 'minutes', name: 'Soonest sewn', by: ({ minutes = Infinity }) => minutes },
+  { id: 'changes', name: 'Fewest changes', by: ({ threadChanges = Infinity }) => threadChanges },
+];
+
+type Values = readonly (string | number)[];
+
 /** A board of variants side by side, each with what a shop decides by. */
 @Component({
   selector: 'kite-try-outs',
-  imports: [A11yModule, ChoiceField],
+  imports: [A11yModule, ChoiceField, MatFormFieldModule, MatSelectModule],
   templateUrl: './try-outs.html',
   styleUrls: ['../sheet/sheet-parts.scss', './try-outs.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -26,15 +44,22 @@ export class TryOuts {
   protected readonly state = inject(StudioState);
   protected readonly runner = inject(TryOutRunner);
   private readonly open = inject(OpenPicture);
+  private readonly cupboard = inject(Cupboard);
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly snack = inject(MatSnackBar);
 
   protected readonly count = formatCount;
   protected readonly large = signal<TryOut | undefined>(undefined);
   private readonly chosen = signal<readonly [string | undefined, string | undefined]>([undefined, undefined]);
+  /** Values that were typed as text, or picked from a list. */
+  private readonly picked = signal<readonly [Values | undefined, Values | undefined]>([undefined, undefined]);
   private readonly typed = signal<readonly [string | undefined, string | undefined]>([undefined, undefined]);
 
   protected readonly axes = computed(() => {
     const recipe = this.store.view();
-    return recipe ? axesOf(recipe, this.open.result()?.suggestedColours ?? 12) : [];
+    const suggestedColours = this.open.result()?.suggestedColours ?? 12;
+    return recipe ? axesOf(recipe, { suggestedColours, charts: this.cupboard.charts() }) : [];
   });
 
   protected readonly axisChoices = computed((): Choice[] => this.axes().map(({ id, label }) => ({ id, name: label })));
@@ -51,8 +76,10 @@ export class TryOuts {
     return [0, 1].map((k) => {
       const id = this.chosen()[k];
       const axis = k === 0 ? (axes.find((a) => a.id === id) ?? axes[0]) : axes.find((a) => a.id === id);
-      const text = axis ? (this.typed()[k] ?? valuesAround(axis, recipe).join(', ')) : '';
-      return { axis, text, values: axis ? parseValues(text, axis) : [] };
+      if (!axis) return { axis, text: '', values: [] };
+      if (axis.kind === 'choice') return { axis, text: '', values: this.picked()[k] ?? firstChoices(axis, recipe) };
+      const text = this.typed()[k] ?? valuesAround(axis, recipe).join(', ');
+      return { axis, text, values: parseValues(text, axis) };
     });
   });
 
@@ -67,8 +94,8 @@ export class TryOuts {
         const parts = [said(first.axis, a), ...(second.axis && b !== undefined ? [said(second.axis, b)] : [])];
         const varied = produce(recipe, (draft) => {
           const view = draftView(draft, picture);
-          first.axis?.write(view, a);
-          if (b !== undefined) second.axis?.write(view, b);
+          if (first.axis) write(first.axis, view, a);
+          if (second.axis && b !== undefined) write(second.axis, view, b);
         });
         out.push({ recipe: varied, label: parts.join(', ') });
       }
@@ -79,7 +106,8 @@ export class TryOuts {
   protected readonly fault = computed(() => {
     const [first, second] = this.rows();
     for (const row of [first, second]) {
-      if (row?.axis && !row.values) {
+      if (row?.axis?.kind === 'choice' && row.values?.length === 0) return `${row.axis.label}: pick at least one.`;
+      if (row?.axis?.kind === 'number' && !row.values) {
         return `${row.axis.label}: numbers from ${row.axis.least} to ${row.axis.most}, with commas between.`;
       }
     }
@@ -91,6 +119,13 @@ export class TryOuts {
     this.runner.list().some(({ state }) => state === 'working' || state === 'waiting'),
   );
 
+  protected readonly orders = ORDERS;
+  protected readonly order = signal('made');
+  protected readonly sorted = computed(() => {
+    const by = ORDERS.find(({ id }) => id === this.order())?.by ?? (({ id }: TryOut) => id);
+    return [...this.runner.list()].sort((a, b) => by(a) - by(b) || a.id - b.id);
+  });
+
   /** The best of a figure among those that are done. */
   protected readonly best = computed(() => {
     const done = this.runner.list().filter(({ deltaE }) => deltaE !== undefined);
@@ -100,6 +135,15 @@ export class TryOuts {
   protected setAxis(k: number, id: string): void {
     this.chosen.update(([a, b]) => (k === 0 ? [id, b] : [a, id === '' ? undefined : id]));
     this.typed.update(([a, b]) => (k === 0 ? [undefined, b] : [a, undefined]));
+    this.picked.update(([a, b]) => (k === 0 ? [undefined, b] : [a, undefined]));
+  }
+
+  protected choicesOf(axis: Axis | undefined): readonly Choice[] {
+    return axis?.kind === 'choice' ? axis.choices : [];
+  }
+
+  protected setPicked(k: number, ids: readonly string[]): void {
+    this.picked.update(([a, b]) => (k === 0 ? [ids, b] : [a, ids]));
   }
 
   protected setText(k: number, text: string): void {
@@ -111,6 +155,26 @@ export class TryOuts {
     void this.runner.start(this.variants());
   }
 
+  constructor() {
+    // The board is not empty: what is most asked first is made at once.
+    if (this.runner.list().length === 0 && this.variants().length > 0) this.make();
+  }
+
+  /** A variant becomes a project beside this one, which stays as it is. */
+  protected async part({ recipe, label }: TryOut): Promise<void> {
+    const name = `${this.store.name()}, ${label}`.slice(0, 120);
+    const pictures = Object.fromEntries(
+      Object.entries(this.store.pictures()).map(([source, { hash }]) => [source, hash]),
+    );
+    try {
+      const { id } = await firstValueFrom(this.api.createVariant(name, recipe, pictures));
+      const bar = this.snack.open(`${name} lies on the shelf.`, 'Open it', { duration: 12000 });
+      bar.onAction().subscribe(() => void this.router.navigate(['/project', id]));
+    } catch (error) {
+      this.snack.open(`No project was made: ${(error as Error).message}.`, 'OK', { duration: 12000 });
+    }
+  }
+
   /** The project goes on with a variant; one step of undo brings the old settings back. */
   protected keep({ recipe, label }: TryOut): void {
     this.store.changeWhole(`try-out: ${label}`, (draft) => {
@@ -120,5 +184,13 @@ export class TryOuts {
   }
 }
 
-const said = (axis: Axis, value: number): string =>
-  `${axis.label.toLowerCase()} ${value}${axis.unit === '' ? '' : ' ' + axis.unit}`;
+/** Writes a value of an axis into a recipe: numbers and choices each have theirs. */
+function write(axis: Axis, view: Parameters<Axis['write']>[0], value: string | number): void {
+  if (axis.kind === 'number') axis.write(view, Number(value));
+  else axis.write(view, String(value));
+}
+
+function said(axis: Axis, value: string | number): string {
+  if (axis.kind === 'number') return `${axis.label.toLowerCase()} ${value}${axis.unit === '' ? '' : ' ' + axis.unit}`;
+  return axis.choices.find(({ id }) => id === value)?.name ?? String(value);
+}

@@ -1,0 +1,150 @@
+import type { Page } from 'puppeteer-core';
+import { violations } from './axe.js';
+import { choose, converted, openNamed, press, rest, startRig, until, type Rig } from './browser.js';
+import { unreadable } from './unreadable.js';
+
+const KNOTS = ['Picture', 'Colours', 'Pieces', 'Stitches', 'Tidy', 'Sew'];
+const SIZES = [
+  { width: 1280, height: 800 },
+  { width: 1024, height: 768 },
+];
+
+describe('Every screen in the browser', () => {
+  let rig: Rig;
+
+  beforeAll(async () => (rig = await startRig(true)));
+  afterAll(() => rig.close());
+
+  const shown = async (page: Page, scheme: 'light' | 'dark'): Promise<void> => {
+    await page.emulateMediaFeatures([
+      { name: 'prefers-color-scheme', value: scheme },
+      { name: 'prefers-reduced-motion', value: 'reduce' },
+    ]);
+    await rest(page, 60);
+  };
+  /** Reads a screen at both sizes, and hears what the accessibility rules say of it. */
+  async function read(
+    page: Page,
+    where: string,
+    schemes: readonly ('light' | 'dark')[] = ['light'],
+  ): Promise<string[]> {
+    const faults: string[] = [];
+    for (const size of SIZES) {
+      await page.setViewport(size);
+      await rest(page, 120);
+      faults.push(...(await unreadable(page)).map((fault) => `${where}, ${size.width} wide: ${fault}`));
+    }
+    for (const scheme of schemes) {
+      await shown(page, scheme);
+      faults.push(...(await violations(page)).map((fault) => `${where}, ${scheme}: ${fault}`));
+    }
+    await page.setViewport(SIZES[0]);
+    return faults;
+  }
+  const unfold = async (page: Page): Promise<void> => {
+    await page.evaluate(() => {
+      for (const head of document.querySelectorAll<HTMLElement>('mat-expansion-panel-header[aria-expanded=false]')) {
+        head.click();
+      }
+    });
+    await rest(page, 300);
+  };
+  const step = async (page: Page, knot: string): Promise<void> => {
+    await page.evaluate((wanted) => {
+      [...document.querySelectorAll<HTMLElement>('kite-line button')]
+        .find((b) => b.innerText.includes(wanted))
+        ?.click();
+    }, knot);
+    await rest(page, 900);
+    await unfold(page);
+  };
+
+  for (const project of ['Fair crest', 'Evening harbour']) {
+    it(`has sheets that can be read: ${project}`, async () => {
+      const { page, complaints } = await openNamed(rig, project, 'Picture');
+      await shown(page, 'light');
+      const faults: string[] = [];
+      for (const knot of KNOTS) {
+        await step(page, knot);
+        faults.push(
+          ...(await read(page, `${project}, ${knot}`, project === 'Fair crest' ? ['dark', 'light'] : ['light'])),
+        );
+      }
+      expect(faults).toEqual([]);
+      expect(complaints).toEqual([]);
+      await page.close();
+    });
+  }
+
+  it('has objects that can be read: a chosen piece, letters, an outline, an applique, copies', async () => {
+    const { page } = await openNamed(rig, 'Fair crest', 'Pieces');
+    await shown(page, 'light');
+    await page.click('kite-tray .piece');
+    const faults: string[] = [];
+    for (const knot of ['Pieces', 'Stitches', 'Tidy']) {
+      await step(page, knot);
+      faults.push(...(await read(page, `a chosen piece, ${knot}`)));
+    }
+    await page.keyboard.press('Escape');
+    await press(page, 'Add');
+    await page.waitForSelector('[mat-menu-item]');
+    faults.push(...(await read(page, 'what can be added')));
+    const entries = await page.$$eval('[mat-menu-item]', (list) => list.map((item) => item.textContent.trim()));
+    await page.keyboard.press('Escape');
+    await until(page, () => !document.querySelector('[mat-menu-item]'));
+    expect(entries.length).toBeGreaterThan(3);
+    for (const entry of entries.filter((name) => !/picture|design|project|list/i.test(name))) {
+      await page.evaluate(() => document.querySelector<HTMLElement>('kite-object-row .chip')?.click());
+      await press(page, 'Add');
+      await choose(page, entry);
+      await rest(page, 400);
+      if (await page.$('kite-type-pane textarea')) {
+        await page.keyboard.type('KITE');
+        await page.keyboard.press('Escape');
+      }
+      await converted(page);
+      await unfold(page);
+      faults.push(...(await read(page, entry)));
+      await page.keyboard.press('Escape');
+    }
+    expect(faults).toEqual([]);
+    await page.close();
+  });
+
+  it('has a board of try-outs that fills by itself and can be read', async () => {
+    const { page } = await openNamed(rig, 'Pennant', 'Stitches');
+    await shown(page, 'light');
+    await press(page, 'Try-outs');
+    await page.waitForSelector('kite-try-outs .cards img');
+    await until(page, () => document.querySelectorAll('kite-try-outs .cards .shot[role=status]').length === 0);
+    // Three numbers of threads, each with its figures.
+    expect(await page.$$eval('kite-try-outs .cards dl', (list) => list.length)).toBe(3);
+    expect(await read(page, 'try-outs')).toEqual([]);
+    await page.evaluate(() => {
+      document.querySelector<HTMLElement>('[aria-label^="Make a project: threads"]')?.click();
+    });
+    await until(
+      page,
+      () => document.querySelector('mat-snack-bar-container')?.textContent?.includes('lies on the shelf') === true,
+    );
+    const made = rig.server.stores.projects.list().find(({ name }) => name.includes(', threads at most'));
+    expect(made).toBeDefined();
+    await page.close();
+  });
+
+  for (const [name, selector] of [
+    ['Open Kite', '.projects a'],
+    ['Thread cupboard', 'kite-thread-page'],
+    ['Practice machine', 'kite-machine-page'],
+    ['Bulk run', 'kite-bulk-page'],
+  ]) {
+    it(`has a page that can be read: ${name}`, async () => {
+      const { page } = await rig.open('/');
+      if (name !== 'Open Kite') await press(page, name);
+      await page.waitForSelector(selector);
+      await shown(page, 'light');
+      expect(await read(page, name, ['dark', 'light'])).toEqual([]);
+      await page.close();
+    });
+  }
+});

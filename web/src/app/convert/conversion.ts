@@ -96,6 +96,7 @@ export class Conversion implements OnDestroy {
 
   private readonly measures = signal<DesignMeasures | undefined>(undefined);
   readonly figures = computed(() => this.measures()?.figures);
+  readonly lengths = computed(() => this.measures()?.lengths);
   readonly runs = computed(() => this.measures()?.runs ?? []);
   /** Rows of the stitch list at which the thread is cut. */
   readonly cuts = computed(() => this.measures()?.cuts ?? []);

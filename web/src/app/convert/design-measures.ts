@@ -1,11 +1,13 @@
 import {
   countThreads,
   figuresOf,
+  stitchLengthsOf,
   STITCH,
   threadRunsOf,
   TRIM,
   type Design,
   type SewingFigures,
+  type StitchLengths,
   type ThreadCount,
   type ThreadRun,
 } from '@open-kite/core';
@@ -14,6 +16,7 @@ import {
 export interface DesignMeasures {
   readonly figures: SewingFigures;
   readonly runs: readonly ThreadRun[];
+  readonly lengths: StitchLengths;
   /** Stitches of each piece, by its index. */
   readonly pieceStitches: Uint32Array;
   /** Stitches of each thread that are of no piece: renderings lay them. */
@@ -38,6 +41,7 @@ export function measureDesign(design: Design): DesignMeasures {
   }
   return {
     figures: figuresOf(stitches, threads.length),
+    lengths: stitchLengthsOf(stitches),
     runs: threadRunsOf(stitches),
     pieceStitches,
     renderedStitches,

@@ -88,6 +88,7 @@ export function fakeConversion(first?: Design) {
     likeness: signal<Likeness | undefined>({ deltaE: 3.2, ssim: 0.95 }),
     likenessFits: signal(true),
     figures: computed(() => measures()?.figures),
+    lengths: computed(() => measures()?.lengths),
     runs: computed(() => measures()?.runs ?? []),
     findings: signal<readonly Finding[]>([]),
     findingsFit: signal(true),

@@ -5,10 +5,20 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router } from '@angular/router';
-import { FORMATS, frameOf, HOOPS, placeChosen, printedGridOf, type Format, type HoopField } from '@open-kite/core';
+import {
+  FORMATS,
+  frameOf,
+  HOOPS,
+  placeChosen,
+  printedGridOf,
+  threadKey,
+  type Format,
+  type HoopField,
+} from '@open-kite/core';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../../api/api';
 import { Conversion } from '../../convert/conversion';
+import { Cupboard } from '../../cupboard/cupboard';
 import { MachineApi } from '../../machine/machine-api';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
@@ -20,6 +30,8 @@ import { formatCount, formatLength } from '../../shared/units';
 import { moved } from '../placing/gesture';
 import { StudioState } from '../studio-state';
 import { TidyActs } from '../tidy/tidy-acts';
+import { CostsSection } from './costs-section';
+import { StitchLengthsChart } from './stitch-lengths-chart';
 
 /** Findings listed before a design is taken away. */
 const WORST = 3;
@@ -28,7 +40,16 @@ const FIRST_OWN: HoopField = { widthMm: 120, heightMm: 120, round: false };
 /** The Sew step: the hoop, what it takes, and every way out of the studio. */
 @Component({
   selector: 'kite-sew-sheet',
-  imports: [MatCheckboxModule, MatFormFieldModule, MatInputModule, MatSelectModule, NumberField, ThreadLabel],
+  imports: [
+    CostsSection,
+    StitchLengthsChart,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    NumberField,
+    ThreadLabel,
+  ],
   templateUrl: './sew-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './sew-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -42,6 +63,7 @@ export class SewSheet {
   private readonly store = inject(ProjectStore);
   private readonly preferences = inject(Preferences);
   private readonly tidy = inject(TidyActs);
+  private readonly cupboard = inject(Cupboard);
   protected readonly state = inject(StudioState);
 
   protected readonly count = formatCount;
@@ -80,6 +102,14 @@ export class SewSheet {
 
   protected length(mm: number, digits = 1): string {
     return formatLength(mm, this.preferences.unit(), digits);
+  }
+
+  /** How much of a thread is left in the drawer; nothing where it is of no chart. */
+  protected inDrawer({ chart, code }: { readonly chart?: string; readonly code?: string }): string {
+    if (!chart || !code) return '';
+    const spools = this.cupboard.entries().get(threadKey(chart, code))?.spools ?? 0;
+    if (spools === 0) return ', none in the drawer';
+    return `, ${spools} ${spools === 1 ? 'spool' : 'spools'} in the drawer`;
   }
 
   protected chooseHoop(id: string): void {

@@ -1,0 +1,48 @@
+import type { SewingFigures } from './figures.js';
+
+/** Bobbin thread a stitch takes, as a share of its top thread. */
+export const BOBBIN_SHARE = 0.55;
+
+/** What a shop pays, in its own currency; 0 where it does not count. */
+export interface Prices {
+  /** A kilometre of top thread, and of bobbin thread. */
+  readonly threadKm: number;
+  readonly bobbinKm: number;
+  /** An hour of the machine, with whoever stands at it. */
+  readonly hour: number;
+  /** Cloth, stabiliser and whatever else one piece takes. */
+  readonly piece: number;
+}
+
+/** What sewing a design once costs. */
+export interface PieceCost {
+  readonly thread: number;
+  readonly bobbin: number;
+  readonly machine: number;
+  readonly piece: number;
+  readonly total: number;
+}
+
+/** Metres of bobbin thread that are used up. */
+export const bobbinMetres = ({ threads }: Pick<SewingFigures, 'threads'>): number =>
+  threads.reduce((sum, { lengthM }) => sum + lengthM, 0) * BOBBIN_SHARE;
+
+/**
+ * Cost of one piece.
+ * @param needles decides on the minutes: with one, threads are changed by hand
+ */
+export function costOf(
+  figures: Pick<SewingFigures, 'threads' | 'minutes'>,
+  prices: Prices,
+  needles: number,
+): PieceCost {
+  const metres = figures.threads.reduce((sum, { lengthM }) => sum + lengthM, 0);
+  const minutes = needles > 1 ? figures.minutes.multiNeedle : figures.minutes.oneNeedle;
+  const parts = {
+    thread: (metres / 1000) * prices.threadKm,
+    bobbin: (bobbinMetres(figures) / 1000) * prices.bobbinKm,
+    machine: (minutes / 60) * prices.hour,
+    piece: prices.piece,
+  };
+  return { ...parts, total: parts.thread + parts.bobbin + parts.machine + parts.piece };
+}

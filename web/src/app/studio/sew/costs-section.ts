@@ -1,0 +1,114 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { MatExpansionModule } from '@angular/material/expansion';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { bobbinMetres, costOf, type Prices } from '@open-kite/core';
+import { Conversion } from '../../convert/conversion';
+import { ProjectStore } from '../../project/project-store';
+import { MOST_PRICE, Preferences } from '../../shared/preferences';
+
+const FIELDS: readonly { readonly id: keyof Prices; readonly label: string }[] = [
+  { id: 'threadKm', label: 'Thread, per km' },
+  { id: 'bobbinKm', label: 'Bobbin, per km' },
+  { id: 'hour', label: 'Machine, per h' },
+  { id: 'piece', label: 'Per piece' },
+];
+
+/** What one piece costs, by the user's own prices; they stay in this browser. */
+@Component({
+  selector: 'kite-costs-section',
+  imports: [MatExpansionModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
+  template: `
+    @if (figures()) {
+      <mat-expansion-panel
+        class="mat-elevation-z0"
+        [expanded]="preferences.costsOpen()"
+        (expandedChange)="preferences.costsOpen.set($event)"
+      >
+        <mat-expansion-panel-header collapsedHeight="38px" expandedHeight="38px">
+          <mat-panel-title>Cost of one</mat-panel-title>
+          <mat-panel-description>{{ priced() ? money(cost()?.total) : '' }}</mat-panel-description>
+        </mat-expansion-panel-header>
+        <form class="prices" [formGroup]="form">
+          @for (field of fields; track field.id) {
+            <mat-form-field appearance="outline" subscriptSizing="dynamic" hideRequiredMarker>
+              <mat-label>{{ field.label }}</mat-label>
+              <input matInput type="number" min="0" step="any" [max]="most" [formControlName]="field.id" />
+              @if (form.controls[field.id].invalid) {
+                <mat-error>From 0 to {{ most }}</mat-error>
+              }
+            </mat-form-field>
+          }
+        </form>
+        <dl class="facts" [class.under-way]="underWay()">
+          <dt>Thread, {{ metres().toFixed(1) }} m</dt>
+          <dd>{{ money(cost()?.thread) }}</dd>
+          <dt>Bobbin, {{ bobbin().toFixed(1) }} m</dt>
+          <dd>{{ money(cost()?.bobbin) }}</dd>
+          <dt>Machine, {{ minutes() }} min</dt>
+          <dd>{{ money(cost()?.machine) }}</dd>
+          <dt>Cloth and backing</dt>
+          <dd>{{ money(cost()?.piece) }}</dd>
+          <dt><strong>One piece</strong></dt>
+          <dd>
+            <strong>{{ money(cost()?.total) }}</strong>
+          </dd>
+        </dl>
+        <p class="note">
+          In your own money; per piece: cloth, backing and the like. Bobbin thread is reckoned as 0.55 of the top
+          thread.
+        </p>
+      </mat-expansion-panel>
+    }
+  `,
+  styleUrls: ['../sheet/sheet-parts.scss', './costs-section.scss'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CostsSection {
+  private readonly conversion = inject(Conversion);
+  private readonly store = inject(ProjectStore);
+  protected readonly preferences = inject(Preferences);
+
+  protected readonly fields = FIELDS;
+  protected readonly most = MOST_PRICE;
+  protected readonly figures = this.conversion.figures;
+  protected readonly underWay = this.conversion.stale;
+  protected readonly form = (() => {
+    const { threadKm, bobbinKm, hour, piece } = this.preferences.prices();
+    const price = [Validators.required, Validators.min(0), Validators.max(MOST_PRICE)];
+    return inject(FormBuilder).nonNullable.group({
+      threadKm: [threadKm, price],
+      bobbinKm: [bobbinKm, price],
+      hour: [hour, price],
+      piece: [piece, price],
+    });
+  })();
+
+  private readonly needles = computed(() => this.store.recipe()?.order.needles ?? 1);
+  protected readonly priced = computed(() => Object.values(this.preferences.prices()).some((price) => price > 0));
+  protected readonly cost = computed(() => {
+    const figures = this.figures();
+    return figures && costOf(figures, this.preferences.prices(), this.needles());
+  });
+  protected readonly metres = computed(
+    () => this.figures()?.threads.reduce((sum, { lengthM }) => sum + lengthM, 0) ?? 0,
+  );
+  protected readonly bobbin = computed(() => bobbinMetres(this.figures() ?? { threads: [] }));
+  protected readonly minutes = computed(() => {
+    const minutes = this.figures()?.minutes;
+    return (this.needles() > 1 ? minutes?.multiNeedle : minutes?.oneNeedle) ?? 0;
+  });
+
+  constructor() {
+    this.form.valueChanges.pipe(takeUntilDestroyed()).subscribe(() => {
+      // A price that is none yet leaves the last one.
+      if (this.form.valid) this.preferences.prices.set(this.form.getRawValue());
+    });
+  }
+
+  protected money(amount = 0): string {
+    return amount.toFixed(2);
+  }
+}

@@ -5,3 +5,4 @@ export * from './fonts.js';
 export * from './machine.js';
 export * from './pictures.js';
 export * from './projects.js';
+export * from './file-name.js';

@@ -65,7 +65,7 @@ export interface NewProject {
   /** Hash of its picture; null for a design without one. */
   readonly picture: string | null;
   readonly recipe?: Recipe;
-  /** Hashes of the pictures a recipe shows, by their names in it; all are the one picture where nothing is said. */
+  /** Hashes of the pictures the recipe shows, by their names in it, where there is no one picture. */
   readonly pictures?: Readonly<Record<string, string>>;
 }
 

@@ -7,6 +7,10 @@ export interface PictureView extends PictureBody, Omit<Recipe, 'version'> {
   readonly id: string;
 }
 
+/** Names of the pictures and lists a recipe shows. */
+export const sourcesOf = ({ objects }: Pick<Recipe, 'objects'>): string[] =>
+  objects.flatMap((object) => ('source' in object ? [object.source] : []));
+
 /** The picture of an id, or the lowest where there is none of it; undefined in a design without pictures. */
 export function pictureOf(recipe: Recipe, id?: string): PictureObject | undefined {
   const pictures = recipe.objects.filter((object): object is PictureObject => object.kind === 'picture');

@@ -10,7 +10,7 @@ import {
   type Picture,
   type Project,
 } from '@open-kite/contract';
-import { emptyRecipe, FIRST_PICTURE, parseRecipe, type Recipe } from '@open-kite/core';
+import { emptyRecipe, FIRST_PICTURE, parseRecipe, sourcesOf, type Recipe } from '@open-kite/core';
 import type { Schema } from 'yup';
 import { bodyTypes, jsonBody } from '../access/body-types.js';
 import type { PictureStore } from '../store/pictures.js';
@@ -35,10 +35,6 @@ export function asked<T>(schema: Schema<T>, value: unknown): T {
   }
 }
 
-/** Names of the pictures a recipe shows. */
-const sourcesOf = ({ objects }: Recipe): string[] =>
-  objects.flatMap((object) => ('source' in object ? [object.source] : []));
-
 /** @param designs tells which projects are still being made, and makes what is handed out */
 export function projectRoutes(
   projects: ProjectStore,
@@ -55,24 +51,24 @@ export function projectRoutes(
     ),
   });
 
+  /** @throws UserError 404 for a picture that is not stored, 400 where the recipe shows one that is not named */
+  const haveAll = (shown: Readonly<Record<string, string>>, recipe: Recipe): void => {
+    for (const hash of Object.values(shown)) pictures.info(hash);
+    const missing = sourcesOf(recipe).find((source) => !Object.hasOwn(shown, source));
+    if (missing) throw new UserError(400, `the recipe shows ${missing}, which is not among the pictures`);
+  };
+
   router.get('/', (_request, response) => {
     response.json(projects.list().map((project) => ({ ...project, making: designs?.making(project.id) ?? false })));
   });
 
   router.post('/', json, async (request, response) => {
     const body = asked(newProjectSchema, request.body);
-    if (body.recipe && body.pictures) {
-      const own = understood(() => parseRecipe(body.recipe));
-      for (const hash of Object.values(body.pictures)) pictures.info(hash);
-      const missing = sourcesOf(own).find((source) => !Object.hasOwn(body.pictures ?? {}, source));
-      if (missing) throw new UserError(400, `the recipe shows ${missing}, which is not among the pictures`);
-      response.status(201).json(answerOf(projects.create(body.name.trim(), body.pictures, own)));
-      return;
-    }
     if (body.picture === null) {
-      const blank = body.recipe ? understood(() => parseRecipe(body.recipe)) : emptyRecipe();
-      if (sourcesOf(blank).length > 0) throw new UserError(400, 'the recipe shows a picture, and none was given');
-      response.status(201).json(answerOf(projects.create(body.name.trim(), {}, blank)));
+      const own = body.recipe ? understood(() => parseRecipe(body.recipe)) : emptyRecipe();
+      const shown = body.pictures ?? {};
+      haveAll(shown, own);
+      response.status(201).json(answerOf(projects.create(body.name.trim(), shown, own)));
       return;
     }
     const picture = pictures.info(body.picture);
@@ -113,7 +109,7 @@ export function projectRoutes(
   });
 
   router.delete('/bin', (_request, response) => {
-    projects.emptyBin('9999');
+    projects.emptyBin();
     response.status(204).end();
   });
 
@@ -131,9 +127,7 @@ export function projectRoutes(
     const recipe = understood(() => parseRecipe(body.recipe));
     const id = String(request.params['id']);
     const shown = body.pictures ?? projects.pictures(id);
-    for (const hash of Object.values(shown)) pictures.info(hash);
-    const missing = sourcesOf(recipe).find((source) => !Object.hasOwn(shown, source));
-    if (missing) throw new UserError(400, `the recipe shows ${missing}, which is not among the pictures`);
+    haveAll(shown, recipe);
     response.json(projects.save(id, { ...body, name: body.name.trim(), recipe }));
   });
 

@@ -4,6 +4,7 @@ import {
   firstPicture,
   parseRecipe,
   pictureOf,
+  sourcesOf,
   type DesignObject,
   type PictureObject,
   type Recipe,
@@ -131,8 +132,7 @@ export class BulkRuns {
       const picture = pictures.get(item.picture ?? '');
       const template = store.run(item.run)?.recipe ?? null;
       const recipe = template ? withPicture(template, picture) : await reading.firstRecipe(picture);
-      const sources = recipe.objects.flatMap((object) => ('source' in object ? [object.source] : []));
-      const hashes = Object.fromEntries([FIRST_PICTURE, ...sources].map((source) => [source, picture.hash]));
+      const hashes = Object.fromEntries([FIRST_PICTURE, ...sourcesOf(recipe)].map((source) => [source, picture.hash]));
       project = projects.create(nameOf(item.name), hashes, recipe).id;
       store.set(item, 'making', project, null);
       await designs.make(project);

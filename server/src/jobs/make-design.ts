@@ -6,6 +6,7 @@ import {
   packDesign,
   PREVIEW_MARGIN_MM,
   renderDesign,
+  sourcesOf,
   unpackDesign,
   writeArchive,
   writePng,
@@ -83,7 +84,7 @@ const ARCHIVED = { raster: 'png', svg: 'svg', list: 'csv' } as const;
 /** Writes the archive of a project: what is stored of its design where that fits, a new one where not; a worker thread's task. */
 export async function makeArchive(job: ArchiveJob): Promise<Uint8Array> {
   const { name, recipe, pictures, charts, stash, stored } = job;
-  const shown = new Set(recipe.objects.flatMap((object) => ('source' in object ? [object.source] : [])));
+  const shown = new Set(sourcesOf(recipe));
   const own = pictures.filter(({ source }) => shown.has(source));
   const fits = stored?.key === designKey(recipe, hashesOf(own), charts, stash);
   return writeArchive({

@@ -1,15 +1,8 @@
 import { once } from 'node:events';
+import { fileStem } from '@open-kite/contract';
 import type { Response } from 'express';
 import { Zip, ZipPassThrough } from 'fflate';
 import type { DesignPool } from '../jobs/design-pool.js';
-
-/** A name files may have everywhere. */
-const plain = (name: string): string =>
-  name
-    .replace(/[^\p{L}\p{N}]+/gu, '-')
-    .replace(/^-|-$/g, '')
-    .toLowerCase()
-    .slice(0, 80) || 'design';
 
 /** Names of files that differ. */
 function differing(): (name: string) => string {
@@ -43,7 +36,7 @@ export async function shareOut(
   const [first, ...rest] = ids;
   const { name, bytes } = await designs.archive(first ?? '');
   if (rest.length === 0) {
-    attachment(response, `${plain(name)}.kite`).send(Buffer.from(bytes));
+    attachment(response, `${fileStem(name)}.kite`).send(Buffer.from(bytes));
     return;
   }
   attachment(response, 'projects.zip');
@@ -55,7 +48,7 @@ export async function shareOut(
   });
   const add = async (title: string, content: Uint8Array): Promise<void> => {
     // An archive is packed already.
-    const file = new ZipPassThrough(`${fileName(plain(title))}.kite`);
+    const file = new ZipPassThrough(`${fileName(fileStem(title))}.kite`);
     zip.add(file);
     file.push(content, true);
     if (response.writableNeedDrain) await Promise.race([once(response, 'drain'), once(response, 'close')]);

@@ -44,8 +44,8 @@ export interface ProjectStore {
   bin(): BinnedProject[];
   /** Deletes a project for good. @throws UserError 404, also for one that still lies on the shelf and is not `anywhere` */
   erase(id: string, where?: 'bin' | 'anywhere'): void;
-  /** Deletes for good what was taken off the shelf before a moment; gives how many those were. */
-  emptyBin(before: string): number;
+  /** Deletes for good what was taken off the shelf, before a moment or all of it; gives how many those were. */
+  emptyBin(before?: string): number;
   /** @throws UserError 404 */
   rename(id: string, name: string): void;
   /** Makes a second one of a project, with its history, its pictures and its design. @throws UserError 404 */
@@ -140,7 +140,9 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
   );
   const dropBinned = db.prepare('DELETE FROM project WHERE id = ? AND deleted_at IS NOT NULL');
   const dropAnywhere = db.prepare('DELETE FROM project WHERE id = ?');
-  const dropBefore = db.prepare('DELETE FROM project WHERE deleted_at < ?');
+  const dropBefore = db.prepare(
+    'DELETE FROM project WHERE deleted_at IS NOT NULL AND (@before IS NULL OR deleted_at < @before)',
+  );
   const setName = db.prepare(
     'UPDATE project SET name = ?, revision = revision + 1, updated_at = ? WHERE id = ? AND deleted_at IS NULL',
   );
@@ -304,7 +306,7 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
       const { changes } = (where === 'bin' ? dropBinned : dropAnywhere).run(id);
       if (changes === 0) throw new UserError(404, `there is no project ${id.slice(0, 64)} to be deleted`);
     },
-    emptyBin: (before) => dropBefore.run(before).changes,
+    emptyBin: (before) => dropBefore.run({ before: before ?? null }).changes,
     rename: (id, name) => {
       if (setName.run(name, now(), id).changes === 0)
         throw new UserError(404, `there is no project ${id.slice(0, 64)}`);

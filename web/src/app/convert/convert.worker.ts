@@ -29,6 +29,7 @@ import {
   type Design,
   type Recipe,
   type SourcePicture,
+  sourcesOf,
   unpackDesign,
 } from '@open-kite/core';
 import { buffersOf, copyStitches } from './stitch-copies';
@@ -94,9 +95,8 @@ function fetchSource({ hash, kind }: Picture): Promise<SourcePicture> {
 
 const keyFor = (recipe: Recipe): string => designKey(recipe, hashesOf(recipe), charts, [...stash]);
 
-function hashesOf({ objects }: Recipe): Record<string, string> {
-  const names = objects.flatMap((object) => ('source' in object ? [object.source] : []));
-  return Object.fromEntries(names.map((name) => [name, pictures[name]?.hash ?? '']));
+function hashesOf(recipe: Recipe): Record<string, string> {
+  return Object.fromEntries(sourcesOf(recipe).map((name) => [name, pictures[name]?.hash ?? '']));
 }
 
 /** What of a picture an archive holds, and its ending. */

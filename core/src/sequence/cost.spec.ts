@@ -1,4 +1,4 @@
-import { bobbinMetres, costOf } from './cost.js';
+import { costOf } from './cost.js';
 
 describe('costOf', () => {
   const figures = {
@@ -11,8 +11,9 @@ describe('costOf', () => {
   const prices = { threadKm: 2, bobbinKm: 1, hour: 18, piece: 0.4 };
 
   it('adds up thread, bobbin, the time of the machine and what a piece takes', () => {
-    expect(bobbinMetres(figures)).toBeCloseTo(55, 9);
-    const { thread, bobbin, machine, piece, total } = costOf(figures, prices, 1);
+    const { thread, bobbin, machine, piece, total, metres, bobbinMetres, minutes } = costOf(figures, prices, 1);
+    expect(bobbinMetres).toBeCloseTo(55, 9);
+    expect([metres, minutes]).toEqual([100, 30]);
     expect(thread).toBeCloseTo(0.2, 9);
     expect(bobbin).toBeCloseTo(0.055, 9);
     expect(machine).toBeCloseTo(9, 9);

@@ -14,18 +14,17 @@ export interface Prices {
   readonly piece: number;
 }
 
-/** What sewing a design once costs. */
+/** What sewing a design once takes and costs. */
 export interface PieceCost {
+  readonly metres: number;
+  readonly bobbinMetres: number;
+  readonly minutes: number;
   readonly thread: number;
   readonly bobbin: number;
   readonly machine: number;
   readonly piece: number;
   readonly total: number;
 }
-
-/** Metres of bobbin thread that are used up. */
-export const bobbinMetres = ({ threads }: Pick<SewingFigures, 'threads'>): number =>
-  threads.reduce((sum, { lengthM }) => sum + lengthM, 0) * BOBBIN_SHARE;
 
 /**
  * Cost of one piece.
@@ -37,12 +36,13 @@ export function costOf(
   needles: number,
 ): PieceCost {
   const metres = figures.threads.reduce((sum, { lengthM }) => sum + lengthM, 0);
+  const bobbinMetres = metres * BOBBIN_SHARE;
   const minutes = needles > 1 ? figures.minutes.multiNeedle : figures.minutes.oneNeedle;
   const parts = {
     thread: (metres / 1000) * prices.threadKm,
-    bobbin: (bobbinMetres(figures) / 1000) * prices.bobbinKm,
+    bobbin: (bobbinMetres / 1000) * prices.bobbinKm,
     machine: (minutes / 60) * prices.hour,
     piece: prices.piece,
   };
-  return { ...parts, total: parts.thread + parts.bobbin + parts.machine + parts.piece };
+  return { ...parts, metres, bobbinMetres, minutes, total: parts.thread + parts.bobbin + parts.machine + parts.piece };
 }

@@ -1,4 +1,4 @@
-import { effect, Injectable, signal } from '@angular/core';
+import { effect, Injectable, signal, type WritableSignal } from '@angular/core';
 import type { Prices } from '@open-kite/core';
 import { number, object } from 'yup';
 import type { Unit } from './units';
@@ -10,36 +10,40 @@ const price = () => number().strict(true).required().min(0).max(MOST_PRICE);
 const pricesSchema = object({ threadKm: price(), bobbinKm: price(), hour: price(), piece: price() });
 const NO_PRICES: Prices = { threadKm: 0, bobbinKm: 0, hour: 0, piece: 0 };
 
-/** Prices that were kept; none where what is kept are no prices. */
-function keptPrices(): Prices {
+/** Prices in a text; none where it has no prices. */
+function pricesIn(text: string | null): Prices {
   try {
-    return pricesSchema.validateSync(JSON.parse(localStorage.getItem('kite-prices') ?? 'null'), { strict: true });
+    return pricesSchema.validateSync(JSON.parse(text ?? 'null'), { strict: true });
   } catch {
     return NO_PRICES;
   }
 }
 
+/** A signal that is kept in this browser under a name. */
+function kept<T>(name: string, read: (text: string | null) => T, write: (value: T) => string): WritableSignal<T> {
+  const value = signal(read(localStorage.getItem(name)));
+  effect(() => localStorage.setItem(name, write(value())));
+  return value;
+}
+
+/** Whether something is unfolded. */
+const open = (name: string, usual = false): WritableSignal<boolean> =>
+  kept(
+    name,
+    (text) => (text === null ? usual : text === 'open'),
+    (isOpen) => (isOpen ? 'open' : 'closed'),
+  );
+
 /** What a person prefers, kept in this browser. */
 @Injectable({ providedIn: 'root' })
 export class Preferences {
-  readonly unit = signal<Unit>(localStorage.getItem('kite-unit') === 'in' ? 'in' : 'mm');
-  readonly trayOpen = signal(localStorage.getItem('kite-tray') !== 'closed');
+  readonly unit = kept<Unit>('kite-unit', (text) => (text === 'in' ? 'in' : 'mm'), String);
+  readonly trayOpen = open('kite-tray', true);
   /** Place and size of what is chosen are unfolded in the Sheet. */
-  readonly placeOpen = signal(localStorage.getItem('kite-place') === 'open');
-
+  readonly placeOpen = open('kite-place');
   /** What the projects on the shelf are sorted by. */
-  readonly shelfOrder = signal(localStorage.getItem('kite-shelf') ?? 'changed');
-
+  readonly shelfOrder = kept('kite-shelf', (text) => text ?? 'changed', String);
   /** What a shop pays, in its own money. */
-  readonly prices = signal<Prices>(keptPrices());
-  readonly costsOpen = signal(localStorage.getItem('kite-costs') === 'open');
-
-  constructor() {
-    effect(() => localStorage.setItem('kite-prices', JSON.stringify(this.prices())));
-    effect(() => localStorage.setItem('kite-costs', this.costsOpen() ? 'open' : 'closed'));
-    effect(() => localStorage.setItem('kite-shelf', this.shelfOrder()));
-    effect(() => localStorage.setItem('kite-place', this.placeOpen() ? 'open' : 'closed'));
-    effect(() => localStorage.setItem('kite-unit', this.unit()));
-    effect(() => localStorage.setItem('kite-tray', this.trayOpen() ? 'open' : 'closed'));
-  }
+  readonly prices = kept('kite-prices', pricesIn, JSON.stringify);
+  readonly costsOpen = open('kite-costs');
 }

@@ -4,7 +4,7 @@ import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatExpansionModule } from '@angular/material/expansion';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { bobbinMetres, costOf, type Prices } from '@open-kite/core';
+import { costOf, type Prices } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { MOST_PRICE, Preferences } from '../../shared/preferences';
@@ -21,7 +21,7 @@ const FIELDS: readonly { readonly id: keyof Prices; readonly label: string }[] =
   selector: 'kite-costs-section',
   imports: [MatExpansionModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
   template: `
-    @if (figures()) {
+    @if (cost(); as one) {
       <mat-expansion-panel
         class="mat-elevation-z0"
         [expanded]="preferences.costsOpen()"
@@ -29,7 +29,7 @@ const FIELDS: readonly { readonly id: keyof Prices; readonly label: string }[] =
       >
         <mat-expansion-panel-header collapsedHeight="38px" expandedHeight="38px">
           <mat-panel-title>Cost of one</mat-panel-title>
-          <mat-panel-description>{{ priced() ? money(cost()?.total) : '' }}</mat-panel-description>
+          <mat-panel-description>{{ priced() ? money(one.total) : '' }}</mat-panel-description>
         </mat-expansion-panel-header>
         <form class="prices" [formGroup]="form">
           @for (field of fields; track field.id) {
@@ -43,17 +43,17 @@ const FIELDS: readonly { readonly id: keyof Prices; readonly label: string }[] =
           }
         </form>
         <dl class="facts" [class.under-way]="underWay()">
-          <dt>Thread, {{ metres().toFixed(1) }} m</dt>
-          <dd>{{ money(cost()?.thread) }}</dd>
-          <dt>Bobbin, {{ bobbin().toFixed(1) }} m</dt>
-          <dd>{{ money(cost()?.bobbin) }}</dd>
-          <dt>Machine, {{ minutes() }} min</dt>
-          <dd>{{ money(cost()?.machine) }}</dd>
+          <dt>Thread, {{ one.metres.toFixed(1) }} m</dt>
+          <dd>{{ money(one.thread) }}</dd>
+          <dt>Bobbin, {{ one.bobbinMetres.toFixed(1) }} m</dt>
+          <dd>{{ money(one.bobbin) }}</dd>
+          <dt>Machine, {{ one.minutes }} min</dt>
+          <dd>{{ money(one.machine) }}</dd>
           <dt>Cloth and backing</dt>
-          <dd>{{ money(cost()?.piece) }}</dd>
+          <dd>{{ money(one.piece) }}</dd>
           <dt><strong>One piece</strong></dt>
           <dd>
-            <strong>{{ money(cost()?.total) }}</strong>
+            <strong>{{ money(one.total) }}</strong>
           </dd>
         </dl>
         <p class="note">
@@ -73,7 +73,6 @@ export class CostsSection {
 
   protected readonly fields = FIELDS;
   protected readonly most = MOST_PRICE;
-  protected readonly figures = this.conversion.figures;
   protected readonly underWay = this.conversion.stale;
   protected readonly form = (() => {
     const { threadKm, bobbinKm, hour, piece } = this.preferences.prices();
@@ -86,19 +85,10 @@ export class CostsSection {
     });
   })();
 
-  private readonly needles = computed(() => this.store.recipe()?.order.needles ?? 1);
   protected readonly priced = computed(() => Object.values(this.preferences.prices()).some((price) => price > 0));
   protected readonly cost = computed(() => {
-    const figures = this.figures();
-    return figures && costOf(figures, this.preferences.prices(), this.needles());
-  });
-  protected readonly metres = computed(
-    () => this.figures()?.threads.reduce((sum, { lengthM }) => sum + lengthM, 0) ?? 0,
-  );
-  protected readonly bobbin = computed(() => bobbinMetres(this.figures() ?? { threads: [] }));
-  protected readonly minutes = computed(() => {
-    const minutes = this.figures()?.minutes;
-    return (this.needles() > 1 ? minutes?.multiNeedle : minutes?.oneNeedle) ?? 0;
+    const figures = this.conversion.figures();
+    return figures && costOf(figures, this.preferences.prices(), this.store.recipe()?.order.needles ?? 1);
   });
 
   constructor() {
@@ -108,7 +98,7 @@ export class CostsSection {
     });
   }
 
-  protected money(amount = 0): string {
+  protected money(amount: number): string {
     return amount.toFixed(2);
   }
 }

@@ -1,4 +1,5 @@
 import {
+  fabricOf,
   FABRICS,
   LIMITS,
   OFFSET_PATTERNS,
@@ -107,12 +108,7 @@ const CLOTH: ChoiceAxis = {
   label: 'Cloth',
   choices: FABRICS.map(({ id, name, hex }) => ({ id, name, hex })),
   read: ({ cloth }) => cloth.fabric,
-  write: (recipe, id) =>
-    (recipe.cloth = {
-      ...recipe.cloth,
-      fabric: id,
-      hex: FABRICS.find((fabric) => fabric.id === id)?.hex ?? recipe.cloth.hex,
-    }),
+  write: ({ cloth }, id) => Object.assign(cloth, { fabric: id, hex: fabricOf(id).hex }),
 };
 
 const WIDTH: NumberAxis = limited(
@@ -141,7 +137,7 @@ const chartAxis = (charts: AtHand['charts']): ChoiceAxis => ({
 /** Settings of a recipe's method that try-outs can be made of. */
 export function axesOf(recipe: PictureView, { suggestedColours, charts }: AtHand): Axis[] {
   const method = recipe.method === PIECES_METHOD ? undefined : renderMethodOf(recipe.method);
-  const whole = [METHOD, WIDTH, CLOTH, ...(charts.length > 0 ? [chartAxis(charts)] : [])];
+  const whole = [WIDTH, CLOTH, ...(charts.length > 0 ? [chartAxis(charts)] : [])];
   if (!method) {
     return [
       COUNT(suggestedColours),
@@ -178,13 +174,14 @@ export function axesOf(recipe: PictureView, { suggestedColours, charts }: AtHand
         ({ pieces }, v) => (pieces.satinBelowMm = v),
       ),
       PATTERN,
+      METHOD,
       ...whole,
     ];
   }
   const own = Object.entries(method.options).map(([name, option]): Axis => optionAxis(method, name, option));
   const { from } = method.threads;
   const count = from === 'mix' || from === 'colours' ? [COUNT(method.threads.usual)] : [];
-  return [METHOD, ...count, ...own, ...whole.slice(1)];
+  return [METHOD, ...count, ...own, ...whole];
 }
 
 /** What is tried first of a choice: all ways to sew; of other things what is now, and the two after it. */

@@ -29,7 +29,12 @@ const ORDERS: readonly (Choice & { readonly by: (item: TryOut) => number })[] = 
   { id: 'changes', name: 'Fewest changes', by: ({ threadChanges = Infinity }) => threadChanges },
 ];
 
-type Values = readonly (string | number)[];
+/** What was said of one of the settings that vary: which it is, and its values, as text or picked from a list. */
+interface Given {
+  readonly id?: string;
+  readonly text?: string;
+  readonly picked?: readonly string[];
+}
 
 /** A board of variants side by side, each with what a shop decides by. */
 @Component({
@@ -51,10 +56,7 @@ export class TryOuts {
 
   protected readonly count = formatCount;
   protected readonly large = signal<TryOut | undefined>(undefined);
-  private readonly chosen = signal<readonly [string | undefined, string | undefined]>([undefined, undefined]);
-  /** Values that were typed as text, or picked from a list. */
-  private readonly picked = signal<readonly [Values | undefined, Values | undefined]>([undefined, undefined]);
-  private readonly typed = signal<readonly [string | undefined, string | undefined]>([undefined, undefined]);
+  private readonly given = signal<readonly Given[]>([{}, {}]);
 
   protected readonly axes = computed(() => {
     const recipe = this.store.view();
@@ -74,11 +76,11 @@ export class TryOuts {
     const axes = this.axes();
     if (!recipe || axes.length === 0) return [];
     return [0, 1].map((k) => {
-      const id = this.chosen()[k];
+      const { id, text: typed, picked } = this.given()[k];
       const axis = k === 0 ? (axes.find((a) => a.id === id) ?? axes[0]) : axes.find((a) => a.id === id);
       if (!axis) return { axis, text: '', values: [] };
-      if (axis.kind === 'choice') return { axis, text: '', values: this.picked()[k] ?? firstChoices(axis, recipe) };
-      const text = this.typed()[k] ?? valuesAround(axis, recipe).join(', ');
+      if (axis.kind === 'choice') return { axis, text: '', values: picked ?? firstChoices(axis, recipe) };
+      const text = typed ?? valuesAround(axis, recipe).join(', ');
       return { axis, text, values: parseValues(text, axis) };
     });
   });
@@ -133,21 +135,23 @@ export class TryOuts {
   });
 
   protected setAxis(k: number, id: string): void {
-    this.chosen.update(([a, b]) => (k === 0 ? [id, b] : [a, id === '' ? undefined : id]));
-    this.typed.update(([a, b]) => (k === 0 ? [undefined, b] : [a, undefined]));
-    this.picked.update(([a, b]) => (k === 0 ? [undefined, b] : [a, undefined]));
+    this.give(k, { id });
   }
 
   protected choicesOf(axis: Axis | undefined): readonly Choice[] {
     return axis?.kind === 'choice' ? axis.choices : [];
   }
 
-  protected setPicked(k: number, ids: readonly string[]): void {
-    this.picked.update(([a, b]) => (k === 0 ? [ids, b] : [a, ids]));
+  protected setPicked(k: number, picked: readonly string[]): void {
+    this.give(k, { ...this.given()[k], picked });
   }
 
   protected setText(k: number, text: string): void {
-    this.typed.update(([a, b]) => (k === 0 ? [text, b] : [a, text]));
+    this.give(k, { ...this.given()[k], text });
+  }
+
+  private give(k: number, said: Given): void {
+    this.given.update((rows) => rows.with(k, said));
   }
 
   protected make(): void {

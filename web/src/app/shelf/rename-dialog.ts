@@ -42,9 +42,6 @@ const MOST_NAME = 120;
       width: min(380px, 70vw);
       margin-top: 6px;
     }
-    mat-dialog-actions {
-      gap: 12px;
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -15,11 +15,6 @@ import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
       <button class="solid-button" type="button" [mat-dialog-close]="false" cdkFocusInitial>Stay</button>
     </mat-dialog-actions>
   `,
-  styles: `
-    mat-dialog-actions {
-      gap: 12px;
-    }
-  `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LeaveDialog {

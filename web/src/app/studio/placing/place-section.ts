@@ -150,22 +150,6 @@ interface Act {
       display: block;
       margin: 0 -14px;
     }
-    mat-expansion-panel {
-      --mat-expansion-container-background-color: var(--sailcloth);
-      --mat-expansion-container-shape: 0;
-      --mat-expansion-header-text-size: 13.5px;
-      --mat-expansion-header-text-weight: 650;
-      --mat-expansion-header-description-color: var(--mute);
-    }
-    mat-panel-title {
-      flex: none;
-      margin-right: 8px;
-      white-space: nowrap;
-    }
-    mat-panel-description {
-      justify-content: flex-end;
-      font-size: 12.5px;
-    }
     .numbers {
       display: grid;
       grid-template-columns: 1fr 1fr;

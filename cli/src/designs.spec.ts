@@ -1,9 +1,11 @@
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { promisify } from 'node:util';
+import { execFile } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readArchive, readStitchList } from '@open-kite/core';
 import { serve } from '@open-kite/server';
-import { kite, ROOT } from './test/kite.js';
+import { BINARY, kite, ROOT } from './test/kite.js';
 
 describe('open-kite with designs', () => {
   let folder: string;
@@ -133,9 +135,19 @@ describe('open-kite with designs', () => {
     const run = (out: string, ...more: string[]) =>
       kite('batch', pictures(), '--out', at(out), '--width', '40', ...more);
 
-    it('gives the same in parts as in one run, on one thread as on two', async () => {
+    it('gives the same in parts under GNU parallel, as the guide has it, as in one run', async () => {
       await run('whole', '--jobs', '2', '--report', at('batch.json'));
-      await Promise.all(['1/3', '2/3', '3/3'].map((part) => run('parts', '--part', part, '--jobs', '1')));
+      const said = readFileSync(join(ROOT, 'docs/running.md'), 'utf8');
+      const line = /^seq 3 \| parallel .*$/m.exec(said)?.[0] ?? '';
+      expect(line).toContain('--part {}/3');
+      const here = line
+        .replace('open-kite batch', `${process.execPath} ${BINARY} batch`)
+        .replace('batch pictures --out designs', `batch ${pictures()} --out ${at('parts')}`);
+      await promisify(execFile)('sh', ['-c', here]).catch((error: Error & { code?: number }) => {
+        // 127: there is no such command on this machine; the test command installs it where it can.
+        if (error.code === 127) pending('GNU parallel is not installed');
+        throw error;
+      });
       const names = readdirSync(at('whole')).sort();
       expect(names).toEqual(['pennant-png.kite', 'pennant-svg.kite', 'quilt-block.kite']);
       expect(readdirSync(at('parts')).sort()).toEqual(names);

@@ -30,6 +30,27 @@ export const newBulkRunSchema = object({
   project: string().strict(true).nullable().defined('say a project, or null').max(60),
 }).noUnknown('a bulk run has no "${unknown}"') as unknown as Schema<NewBulkRun>;
 
+/** Texts of a run and the letters of one. */
+const MOST_NAMES = 1000;
+const MOST_LETTERS = 200;
+
+/** Names for a bulk run: each takes the place of the text of its project. */
+export interface BulkNames {
+  readonly names: readonly string[];
+}
+
+export const bulkNamesSchema = object({
+  names: array(
+    string()
+      .strict(true)
+      .required('a name has at least one letter')
+      .max(MOST_LETTERS, `a name has at most ${MOST_LETTERS} letters`),
+  )
+    .required()
+    .min(1, 'there are no names')
+    .max(MOST_NAMES, `at most ${MOST_NAMES} names at a time`),
+}).noUnknown('names have no "${unknown}"') as unknown as Schema<BulkNames>;
+
 const item = object({
   name: string().defined(),
   state: mixed<BulkItem['state']>().required().oneOf(['waiting', 'making', 'done', 'failed']),

@@ -1,5 +1,6 @@
 import type { Design, PictureResult } from './design/design.js';
 import { clothPatches } from './design/cloth-patches.js';
+import { laidInHoop } from './design/in-hoop.js';
 import { nodeCount } from './geometry/curve.js';
 import type { Points } from './geometry/vector.js';
 import type { DesignObject, PictureObject, StitchesObject } from './objects/design-object.js';
@@ -62,9 +63,16 @@ interface PictureWork {
 export async function convert(input: ConvertInput, options: ConvertOptions = {}): Promise<Design> {
   const cached = { ...options, cache: options.cache ?? new StepCache() };
   const { recipe } = input;
+  const { begin, end } = recipe.order;
+  return laidInHoop(await convertWithin(input, cached), { several: recipe.several, begin, end });
+}
+
+/** Converts within the budget of stitches, which is meant for one design, however often it lies in the hoop. */
+function convertWithin(input: ConvertInput, options: ConvertOptions): Promise<Design> {
+  const { recipe } = input;
   const renders = shownPictures(recipe).some(({ method }) => method !== PIECES_METHOD);
-  if (recipe.budget === null || options.quality === 'rough' || renders) return convertOnce(input, cached);
-  return openToBudget(recipe, recipe.budget, (opened) => convertOnce({ ...input, recipe: opened }, cached));
+  if (recipe.budget === null || options.quality === 'rough' || renders) return convertOnce(input, options);
+  return openToBudget(recipe, recipe.budget, (opened) => convertOnce({ ...input, recipe: opened }, options));
 }
 
 /** Pictures that are sewn, lowest first. */

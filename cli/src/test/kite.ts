@@ -4,6 +4,9 @@ import { fileURLToPath } from 'node:url';
 
 export const ROOT = fileURLToPath(new URL('../../..', import.meta.url));
 
+/** The command line as it is run. */
+export const BINARY = join(ROOT, 'cli/bin/open-kite.js');
+
 export interface Ended {
   readonly code: number;
   readonly out: string;
@@ -13,11 +16,8 @@ export interface Ended {
 /** Runs the command line as users do. */
 export function kite(...args: string[]): Promise<Ended> {
   return new Promise((resolve) => {
-    execFile(
-      process.execPath,
-      [join(ROOT, 'cli/bin/open-kite.js'), ...args],
-      { maxBuffer: 1 << 26 },
-      (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }),
+    execFile(process.execPath, [BINARY, ...args], { maxBuffer: 1 << 26 }, (error, out, err) =>
+      resolve({ code: error ? Number(error.code) : 0, out, err }),
     );
   });
 }

@@ -4,6 +4,7 @@ import type { PictureBox } from '../picture/frame.js';
 import type { SmallArea } from '../pieces/found-pieces.js';
 import type { BarePiece, Piece } from '../pieces/piece.js';
 import type { OrderCost } from '../sequence/plan-ways.js';
+import type { Several } from '../sequence/several.js';
 import type { Sewing } from '../sequence/sewing.js';
 import type { Anchor } from '../trace/colour-decisions.js';
 
@@ -72,6 +73,8 @@ export interface Design extends Sewing {
   /** What became of each picture, lowest first. */
   readonly pictures: readonly PictureResult[];
   readonly pieces: readonly Piece[];
+  /** How often it lies in the hoop; pieces are those of the first one. Absent where it lies there once. */
+  readonly several?: Several;
   /** Objects that are sewn as stitch lists have them, by their ids. */
   readonly lists?: readonly string[];
   /** Pieces that decisions leave bare. */

@@ -1,10 +1,11 @@
 import { JUMP, STITCH } from '../sequence/stitch-list.js';
 import type { Sewing } from '../sequence/sewing.js';
 import type { Design } from './design.js';
+import { oneOf } from './in-hoop.js';
 
 /** A design without the outlines around its pictures: they are no part of what is compared with one. */
 export const pictureAlone = (design: Design): Sewing =>
-  withoutPieces(design, new Set(design.pieces.flatMap(({ id, origin }) => (origin === 'outline' ? [id] : []))));
+  withoutPieces(oneOf(design), new Set(design.pieces.flatMap(({ id, origin }) => (origin === 'outline' ? [id] : []))));
 
 /** A design without some pieces, by their names. Their stitches become jumps, so that everything else lies where it lay. */
 export function withoutPieces(sewing: Sewing, ids: ReadonlySet<string>): Sewing {

@@ -1,4 +1,5 @@
 import type { Design } from '../design/design.js';
+import { oneOf } from '../design/in-hoop.js';
 import { objectFrame, wholeMm2Of } from '../objects/frames.js';
 import { refOfPiece } from '../pieces/find-again.js';
 import type { Piece } from '../pieces/piece.js';
@@ -14,6 +15,8 @@ import { visibleShares, type Shown } from './visible.js';
 /** A design as checks see it; what several of them need is made once, when the first asks. */
 export interface Examined {
   readonly sewing: Sewing;
+  /** All that lies in the hoop: several of the design, where that was said. */
+  readonly whole: Sewing;
   /** What is known beyond the stitches; a stitch list from outside has neither. */
   readonly design?: Design;
   readonly recipe?: Recipe;
@@ -29,10 +32,14 @@ export interface Examined {
 }
 
 /** Gets a design ready for the checks. */
-export function examine(sewing: Sewing, design?: Design, recipe?: Recipe): Examined {
+export function examine(whole: Sewing, several?: Design, recipe?: Recipe): Examined {
+  // What is wrong with one is wrong with all of them, and said once.
+  const design = several && oneOf(several);
+  const sewing = design && whole === several ? design : whole;
   const segments = once(() => segmentsOf(sewing.stitches));
   return {
     sewing,
+    whole,
     design,
     recipe,
     fabric: fabricNamed(sewing.fabric.id) ?? FABRICS[0],

@@ -2,7 +2,7 @@ import type { Point } from '../geometry/vector.js';
 import type { Hoop, HoopField } from '../picture/hoops.js';
 import { figuresOf, stitchLength } from '../sequence/figures.js';
 import type { Sewing } from '../sequence/sewing.js';
-import { STITCH, type StitchList } from '../sequence/stitch-list.js';
+import { STITCH, stitchBounds, type StitchList } from '../sequence/stitch-list.js';
 
 /** Longer stitches no machine makes. */
 const LONGEST_MM = 12.1;
@@ -56,16 +56,12 @@ export interface OverHoop {
 }
 
 /** Measures how far stitches lie outside the field of a hoop around the middle. */
-export function overHoop({ x, y, command, count }: StitchList, { widthMm, heightMm, round }: HoopField): OverHoop {
-  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+export function overHoop(list: StitchList, { widthMm, heightMm, round }: HoopField): OverHoop {
+  const { x, y, command, count } = list;
   let overMm = 0;
   let at = { x: 0, y: 0 };
   for (let i = 0; i < count; i++) {
     if (command[i] !== STITCH) continue;
-    left = Math.min(left, x[i]);
-    right = Math.max(right, x[i]);
-    top = Math.min(top, y[i]);
-    bottom = Math.max(bottom, y[i]);
     const over = round
       ? Math.sqrt(x[i] * x[i] + y[i] * y[i]) - widthMm / 2
       : Math.max(Math.abs(x[i]) - widthMm / 2, Math.abs(y[i]) - heightMm / 2);
@@ -73,9 +69,9 @@ export function overHoop({ x, y, command, count }: StitchList, { widthMm, height
     overMm = over;
     at = { x: x[i], y: y[i] };
   }
-  if (overMm <= ROUNDING_MM) return { overMm: 0, at };
-  const isWide = right - left > widthMm + ROUNDING_MM || bottom - top > heightMm + ROUNDING_MM;
-  return isWide
-    ? { overMm, at, wide: `${(right - left).toFixed(1)} x ${(bottom - top).toFixed(1)} mm` }
-    : { overMm, at };
+  const box = stitchBounds(list);
+  if (overMm <= ROUNDING_MM || !box) return { overMm: 0, at };
+  const [wide, high] = [box.right - box.left, box.bottom - box.top];
+  const isWide = wide > widthMm + ROUNDING_MM || high > heightMm + ROUNDING_MM;
+  return isWide ? { overMm, at, wide: `${wide.toFixed(1)} x ${high.toFixed(1)} mm` } : { overMm, at };
 }

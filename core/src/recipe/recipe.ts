@@ -9,6 +9,8 @@ import { PLAIN_LIGHT } from '../picture/light.js';
 import type { PieceDecision } from '../pieces/piece-decisions.js';
 import { flag, hex, limited, measure, oneOf, orByFabric, text } from '../settings/fields.js';
 import { LIMITS } from '../settings/limits.js';
+import { BEGIN_PLACES, END_PLACES } from '../sequence/needle-places.js';
+import type { Several } from '../sequence/several.js';
 import { TIES } from '../sequence/ties.js';
 import { TRIMS, type Trims } from '../sequence/sew-settings.js';
 import { FABRICS, fabricOf } from '../stitches/fabrics.js';
@@ -26,6 +28,8 @@ export interface Recipe {
   readonly cloth: { readonly fabric: string; readonly hex: string };
   /** Field of the hoop it is meant for; none where nobody chose one. */
   readonly hoop?: HoopField;
+  /** How often the design lies in the hoop; once where nothing is said. */
+  readonly several?: Several;
   /** What the design is made of, lowest first. */
   readonly objects: readonly DesignObject[];
   /** What was said about single pieces, in the order it was said. */
@@ -59,6 +63,9 @@ export interface Recipe {
     readonly trims?: Trims;
     /** How threads are held where they begin and end; a small line where nothing is said. */
     readonly tie?: string;
+    /** Where the needle begins and ends: at the first stitch and in the middle of the hoop where nothing is said. */
+    readonly begin?: string;
+    readonly end?: string;
   };
   /** Stitches at most, whatever the method; null sets no limit. */
   readonly budget: number | null;
@@ -199,6 +206,14 @@ const schema = object({
     .noUnknown('hoop: not known: ${unknown}')
     .optional()
     .default(undefined),
+  several: object({
+    across: limited('severalAcross').integer('several.across must be a whole number'),
+    down: limited('severalDown').integer('several.down must be a whole number'),
+    gapMm: limited('severalGapMm'),
+  })
+    .noUnknown('several: not known: ${unknown}')
+    .optional()
+    .default(undefined),
   objects: array(objectSchema)
     .required()
     .max(MOST_OBJECTS, `objects: a design has at most ${MOST_OBJECTS}`)
@@ -235,6 +250,14 @@ const schema = object({
     tie: oneOf(
       'tie',
       TIES.map(({ id }) => id),
+    ).optional(),
+    begin: oneOf(
+      'begin',
+      BEGIN_PLACES.map(({ id }) => id),
+    ).optional(),
+    end: oneOf(
+      'end',
+      END_PLACES.map(({ id }) => id),
     ).optional(),
   })
     .noUnknown('order: not known: ${unknown}')

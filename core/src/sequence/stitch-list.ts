@@ -1,3 +1,4 @@
+import type { Bounds } from '../geometry/polyline.js';
 import { toMicrometre } from '../geometry/vector.js';
 
 /** What the machine does at a row of the stitch list. */
@@ -24,6 +25,19 @@ export interface StitchList {
   readonly thread: Uint8Array;
   /** Index of the piece sewn, or NO_PIECE. */
   readonly piece: Uint16Array;
+}
+
+/** Smallest upright box around all needle points, in mm; undefined where there are none. */
+export function stitchBounds({ x, y, command, count }: StitchList): Bounds | undefined {
+  const box = { left: Infinity, top: Infinity, right: -Infinity, bottom: -Infinity };
+  for (let i = 0; i < count; i++) {
+    if (command[i] !== STITCH) continue;
+    if (x[i] < box.left) box.left = x[i];
+    if (x[i] > box.right) box.right = x[i];
+    if (y[i] < box.top) box.top = y[i];
+    if (y[i] > box.bottom) box.bottom = y[i];
+  }
+  return box.left <= box.right ? box : undefined;
 }
 
 /** Collects machine actions; grows by doubling. */

@@ -1,5 +1,5 @@
 import express, { Router } from 'express';
-import { newBulkRunSchema } from '@open-kite/contract';
+import { bulkNamesSchema, newBulkRunSchema } from '@open-kite/contract';
 import { bodyTypes, jsonBody } from '../access/body-types.js';
 import type { BulkRuns } from '../bulk/bulk-runs.js';
 import { MOST_BYTES } from '../pictures/decode.js';
@@ -33,6 +33,13 @@ export function bulkRoutes(bulk: BulkRuns): Router {
     if (name.trim() === '') throw new UserError(400, 'a file needs a name');
     const id = String(request.params['id']);
     await bulk.add(id, name, Buffer.isBuffer(body) ? body : Buffer.alloc(0));
+    response.status(201).json(bulk.describe(id));
+  });
+
+  router.post('/:id/names', jsonBody('256kb'), (request, response) => {
+    const { names } = asked(bulkNamesSchema, request.body);
+    const id = String(request.params['id']);
+    bulk.addNames(id, names);
     response.status(201).json(bulk.describe(id));
   });
 

@@ -16,6 +16,7 @@ import type { BulkStore, StoredItem } from '../store/bulk.js';
 import type { PictureStore, StoredPicture } from '../store/pictures.js';
 import type { ProjectStore } from '../store/projects.js';
 import { UserError } from '../user-error.js';
+import { lettersOf, withText } from './with-text.js';
 
 /** Designs made at the same time: as many as there are threads to make them. */
 const AT_ONCE = 2;
@@ -73,9 +74,9 @@ export class BulkRuns {
 
   /** Begins a run. @throws UserError 404 where there is no such project */
   create(name: string, project: string | null): string {
-    const recipe = project === null ? null : this.deps.projects.get(project).recipe;
-    if (recipe && !pictureOf(recipe)) throw new UserError(422, 'this project has no picture that could be exchanged');
-    return this.deps.store.create(name.trim(), recipe);
+    if (project === null) return this.deps.store.create(name.trim(), null, {});
+    const { recipe, pictures } = this.deps.projects.get(project);
+    return this.deps.store.create(name.trim(), recipe, pictures);
   }
 
   /** Adds a file to a run. One that cannot be read is kept with what is wrong with it. */
@@ -83,6 +84,8 @@ export class BulkRuns {
     if (this.deps.store.items(run).length >= MOST_ITEMS)
       throw new UserError(422, `a bulk run has at most ${MOST_ITEMS} files`);
     this.describe(run);
+    const model = this.deps.store.run(run)?.recipe;
+    if (model && !pictureOf(model)) throw new UserError(422, 'this project has no picture that could be exchanged');
     try {
       const { png, source, ...info } = await this.deps.reading.picture(bytes);
       this.deps.pictures.add({ ...info, png: Buffer.from(png), source: source && Buffer.from(source) });
@@ -91,6 +94,25 @@ export class BulkRuns {
       if (!(error instanceof UserError)) throw error;
       this.deps.store.add(run, name, null, error.message);
     }
+    this.goOn();
+  }
+
+  /**
+   * Adds names to a run: each takes the place of the text in its project.
+   * @throws UserError 422 where the project has no text, or there are too many
+   */
+  addNames(run: string, names: readonly string[]): void {
+    const { store } = this.deps;
+    if (store.items(run).length + names.length > MOST_ITEMS)
+      throw new UserError(422, `a bulk run has at most ${MOST_ITEMS} names`);
+    this.describe(run);
+    const model = store.run(run)?.recipe;
+    if (!model) throw new UserError(422, 'names need a project as their model: choose one that has letters');
+    if (!lettersOf(model)) throw new UserError(422, 'this project has no letters that a name could take the place of');
+    store.addTexts(
+      run,
+      names.map((name) => name.trim()).filter((name) => name !== ''),
+    );
     this.goOn();
   }
 
@@ -129,11 +151,18 @@ export class BulkRuns {
     const { store, projects, pictures, designs, reading } = this.deps;
     let project: string | null = null;
     try {
-      const picture = pictures.get(item.picture ?? '');
-      const template = store.run(item.run)?.recipe ?? null;
-      const recipe = template ? withPicture(template, picture) : await reading.firstRecipe(picture);
-      const hashes = Object.fromEntries([FIRST_PICTURE, ...sourcesOf(recipe)].map((source) => [source, picture.hash]));
-      project = projects.create(nameOf(item.name), hashes, recipe).id;
+      const run = store.run(item.run);
+      const template = run?.recipe ?? null;
+      if (item.text !== null && run && template) {
+        const recipe = withText(template, item.text);
+        project = projects.create(item.text.replace(/\s+/gu, ' ').slice(0, 120), run.pictures, recipe).id;
+      } else {
+        const picture = pictures.get(item.picture ?? '');
+        const recipe = template ? withPicture(template, picture) : await reading.firstRecipe(picture);
+        const sources = [FIRST_PICTURE, ...sourcesOf(recipe)];
+        const hashes = Object.fromEntries(sources.map((source) => [source, picture.hash]));
+        project = projects.create(nameOf(item.name), hashes, recipe).id;
+      }
       store.set(item, 'making', project, null);
       await designs.make(project);
       store.set(item, 'done', project, null);

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { BulkRun } from '@open-kite/contract';
+import { newLetters } from '@open-kite/core';
 import { serve, type RunningServer } from '../serve.js';
 
 /** A small picture of two colours. */
@@ -79,6 +80,46 @@ describe('a bulk run', () => {
     const { recipe } = server.stores.projects.get(item?.project ?? '');
     const [object] = recipe.objects;
     expect(object?.kind === 'picture' && [object.picture.widthMm, object.picture.heightMm]).toEqual([50, 100]);
+  });
+
+  it('sews a list of names in the letters of a project, beside what else is in it', async () => {
+    const { hash } = (await ask('POST', '/pictures', await picture('#208040'))).run as unknown as { hash: string };
+    const made = (await ask('POST', '/projects', { name: 'Badge', picture: hash })).run as unknown as { id: string };
+    const id = await begin(made.id);
+    const refused = await ask('POST', `/bulk/${id}/names`, { names: ['Ada'] });
+    expect(refused.status).toBe(422);
+    expect(JSON.stringify(refused.run)).toContain('no letters');
+    const { recipe } = server.stores.projects.get(made.id);
+    const letters = newLetters('letters-1', { text: 'Name', heightMm: 10, pairs: { 1: 0.4 } }, { hex: '#203040' });
+    const model = server.stores.projects.create(
+      'Badge with a name',
+      { 'picture-1': hash },
+      {
+        ...recipe,
+        objects: [...recipe.objects, letters],
+      },
+    );
+    const run = await begin(model.id);
+    expect((await ask('POST', `/bulk/${run}/names`, { names: ['Mira', 'Jun \u{1f600}', 'Øyvind'] })).status).toBe(201);
+    const items = (await finished(run)).items;
+    expect(items.map(({ name, state }) => [name, state])).toEqual([
+      ['Mira', 'done'],
+      ['Jun \u{1f600}', 'failed'],
+      ['Øyvind', 'done'],
+    ]);
+    expect(items[1]?.error).toContain('\u{1f600}');
+    const first = server.stores.projects.get(items[0]?.project ?? '');
+    expect(first.name).toBe('Mira');
+    expect(first.pictures).toEqual({ 'picture-1': hash });
+    expect(first.recipe.objects.map((object) => (object.kind === 'letters' ? object.text : object.kind))).toEqual([
+      'picture',
+      'Mira',
+    ]);
+    for (const names of [[], [''], ['a'.repeat(201)], 'Mira']) {
+      expect((await ask('POST', `/bulk/${run}/names`, { names })).status)
+        .withContext(String(names))
+        .toBe(400);
+    }
   });
 
   it('stops when asked, goes on when asked, and after a restart', async () => {

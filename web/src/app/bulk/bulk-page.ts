@@ -1,9 +1,11 @@
 import { HttpClient } from '@angular/common/http';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import { bulkRunSchema, bulkRunsSchema, type BulkItem, type BulkRun, type ProjectSummary } from '@open-kite/contract';
+import { namesOf } from '@open-kite/core';
 import { firstValueFrom } from 'rxjs';
 import { Api, told } from '../api/api';
 import { PageHead } from '../shared/page-head';
@@ -24,10 +26,15 @@ const SAID: Readonly<Record<BulkItem['state'], string>> = {
   failed: 'skipped',
 };
 
-/** Bulk runs: many pictures through the settings of one project. */
+/** Lists of names are smaller than this. */
+const MOST_LIST_BYTES = 200_000;
+
+const isList = ({ name, type }: File): boolean => /\.(csv|txt)$/i.test(name) || type === 'text/plain';
+
+/** Bulk runs: many pictures through the settings of one project, or many names through its text. */
 @Component({
   selector: 'kite-bulk-page',
-  imports: [MatFormFieldModule, MatSelectModule, PageHead, RouterLink],
+  imports: [MatFormFieldModule, MatInputModule, MatSelectModule, PageHead, RouterLink],
   templateUrl: './bulk-page.html',
   styleUrl: './bulk-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -40,8 +47,14 @@ export class BulkPage {
   protected readonly runs = signal<readonly BulkRun[]>([]);
   protected readonly projects = signal<readonly ProjectSummary[]>([]);
   protected readonly model = signal<string | null>(null);
+  /** What went wrong with the last thing that was asked for; it stays until the next. */
   protected readonly problem = signal('');
+  /** Why the runs cannot be read just now. */
+  protected readonly lost = signal('');
   protected readonly sending = signal(0);
+  /** Names as they are typed, one a line. */
+  protected readonly names = signal('');
+  protected readonly nameCount = computed(() => namesOf(this.names()).length);
   private readonly chosen = signal<string | undefined>(undefined);
   protected readonly sortBy = signal<{ readonly column: Column; readonly up: boolean } | undefined>(undefined);
   protected readonly types = PICTURE_TYPES;
@@ -83,9 +96,9 @@ export class BulkPage {
   protected async load(): Promise<void> {
     try {
       this.runs.set(await firstValueFrom(told(this.http.get<BulkRun[]>(ROOT), bulkRunsSchema)));
-      if (this.sending() === 0) this.problem.set('');
+      this.lost.set('');
     } catch (error) {
-      this.problem.set((error as Error).message);
+      this.lost.set((error as Error).message);
     }
   }
 
@@ -105,7 +118,52 @@ export class BulkPage {
 
   protected dropped(event: DragEvent): void {
     event.preventDefault();
-    void this.begin([...(event.dataTransfer?.files ?? [])]);
+    const files = [...(event.dataTransfer?.files ?? [])];
+    const list = files.find(isList);
+    if (list) void this.readNames(list);
+    void this.begin(files.filter((file) => !isList(file)));
+  }
+
+  private async readNames(file: File): Promise<void> {
+    if (file.size > MOST_LIST_BYTES) {
+      this.problem.set(`${file.name} is too long for a list of names.`);
+      return;
+    }
+    const names = namesOf(await file.text());
+    this.names.set(names.map((name) => name.replaceAll('\n', '\\n')).join('\n'));
+    if (names.length === 0) this.problem.set(`${file.name}: there are no names in it.`);
+  }
+
+  /** Begins a run with the names. */
+  protected async sewNames(): Promise<void> {
+    const names = namesOf(this.names());
+    this.problem.set('');
+    this.sending.set(names.length);
+    try {
+      const name = `${names.length} ${names.length === 1 ? 'name' : 'names'}`;
+      const run = await this.newRun(name);
+      try {
+        await firstValueFrom(told(this.http.post<BulkRun>(`${ROOT}/${run.id}/names`, { names }), bulkRunSchema));
+        this.names.set('');
+      } catch (error) {
+        // A run without anything in it is none.
+        await firstValueFrom(told(this.http.delete(`${ROOT}/${run.id}`)));
+        throw error;
+      }
+    } catch (error) {
+      this.problem.set((error as Error).message);
+    } finally {
+      this.sending.set(0);
+      await this.load();
+    }
+  }
+
+  /** Begins a run by the settings that are chosen. */
+  private async newRun(name: string): Promise<BulkRun> {
+    const body = { name, project: this.model() };
+    const run = await firstValueFrom(told(this.http.post<BulkRun>(ROOT, body), bulkRunSchema));
+    this.chosen.set(run.id);
+    return run;
   }
 
   /** Begins a run with files, and sends them one after the other. */
@@ -114,9 +172,7 @@ export class BulkPage {
     this.problem.set('');
     const name = `${files.length} ${files.length === 1 ? 'picture' : 'pictures'}`;
     try {
-      const body = { name, project: this.model() };
-      const run = await firstValueFrom(told(this.http.post<BulkRun>(ROOT, body), bulkRunSchema));
-      this.chosen.set(run.id);
+      const run = await this.newRun(name);
       this.sending.set(files.length);
       const left = [...files];
       const sender = async (): Promise<void> => {
@@ -149,6 +205,7 @@ export class BulkPage {
   }
 
   private async carryOut(work: () => Promise<unknown>): Promise<void> {
+    this.problem.set('');
     try {
       await work();
       await this.load();

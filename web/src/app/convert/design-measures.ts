@@ -1,6 +1,7 @@
 import {
   countThreads,
   figuresOf,
+  oneOf,
   stitchLengthsOf,
   STITCH,
   threadRunsOf,
@@ -33,11 +34,13 @@ export function measureDesign(design: Design): DesignMeasures {
   const pieceStitches = new Uint32Array(pieces.length);
   const renderedStitches = new Uint32Array(threads.length);
   const cuts: number[] = [];
-  for (let i = 0; i < stitches.count; i++) {
-    if (stitches.command[i] === TRIM) cuts.push(i);
-    else if (stitches.command[i] !== STITCH) continue;
-    else if (stitches.piece[i] < pieces.length) pieceStitches[stitches.piece[i]]++;
-    else renderedStitches[stitches.thread[i]]++;
+  for (let i = 0; i < stitches.count; i++) if (stitches.command[i] === TRIM) cuts.push(i);
+  // A piece has the stitches of one, however often the design lies in the hoop.
+  const { stitches: one } = oneOf(design);
+  for (let i = 0; i < one.count; i++) {
+    if (one.command[i] !== STITCH) continue;
+    if (one.piece[i] < pieces.length) pieceStitches[one.piece[i]]++;
+    else renderedStitches[one.thread[i]]++;
   }
   return {
     figures: figuresOf(stitches, threads.length),

@@ -5,7 +5,6 @@ import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn } from 
 import { Preferences } from '../shared/preferences';
 import { Line } from './line/line';
 import { Reel } from './reel/reel';
-import { SewSheet } from './sew/sew-sheet';
 import { Sheet } from './sheet/sheet';
 import { StudioState } from './studio-state';
 
@@ -247,23 +246,6 @@ describe('the studio', () => {
       await new Promise((resolve) => setTimeout(resolve));
       expect(conversion.exportAs).toHaveBeenCalledOnceWith('csv', 'Kite', store.recipe());
       expect(made).toHaveBeenCalledTimes(1);
-    });
-
-    it('puts a hoop of the list or one of its own around the design, and takes it away', async () => {
-      await open('sew');
-      const sheet = TestBed.createComponent(SewSheet).componentInstance as unknown as {
-        chooseHoop(id: string): void;
-        turnHoop(): void;
-        changeHoop(change: object): void;
-      };
-      sheet.chooseHoop('130x180');
-      expect(store.recipe().hoop).toEqual({ widthMm: 130, heightMm: 180, round: false });
-      sheet.turnHoop();
-      expect(store.recipe().hoop).toEqual({ widthMm: 180, heightMm: 130, round: false });
-      sheet.changeHoop({ round: true });
-      expect(store.recipe().hoop?.round).toBe(true);
-      sheet.chooseHoop('none');
-      expect(store.recipe().hoop).toBeUndefined();
     });
 
     it('shows inches everywhere when inches are wanted', async () => {

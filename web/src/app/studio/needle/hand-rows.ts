@@ -1,4 +1,4 @@
-import { JUMP, STITCH, STOP, TRIM, type Design, type HandRow } from '@open-kite/core';
+import { JUMP, oneOf, STITCH, STOP, TRIM, type Design, type HandRow } from '@open-kite/core';
 
 // Needle points of a piece as rows that are set by hand: all functions give new rows.
 
@@ -7,9 +7,10 @@ export const BETWEEN = { trim: TRIM, jump: JUMP, stop: STOP } as const;
 export type Between = keyof typeof BETWEEN;
 
 /** Needle points of a piece, with the cuts between them: those set by hand, else as they are sewn now. */
-export function rowsOf({ pieces, stitches }: Design, index: number): readonly HandRow[] {
-  const own = pieces[index]?.choices.rows;
+export function rowsOf(design: Design, index: number): readonly HandRow[] {
+  const own = design.pieces[index]?.choices.rows;
   if (own) return own;
+  const { stitches } = oneOf(design);
   const { x, y, command, piece, count } = stitches;
   const out: HandRow[] = [];
   for (let i = 0; i < count; i++) {

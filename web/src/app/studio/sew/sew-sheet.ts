@@ -1,53 +1,39 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router } from '@angular/router';
-import {
-  FORMATS,
-  frameOf,
-  HOOPS,
-  placeChosen,
-  printedGridOf,
-  threadKey,
-  type Format,
-  type HoopField,
-} from '@open-kite/core';
+import { FORMATS, printedGridOf, threadKey, type Format } from '@open-kite/core';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../../api/api';
 import { Conversion } from '../../convert/conversion';
 import { Cupboard } from '../../cupboard/cupboard';
 import { MachineApi } from '../../machine/machine-api';
-import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
-import { NumberField } from '../../shared/number-field';
 import { Preferences } from '../../shared/preferences';
 import { saveFile } from '../../shared/save-file';
 import { ThreadLabel } from '../../shared/thread-label';
 import { formatCount, formatLength } from '../../shared/units';
-import { moved } from '../placing/gesture';
 import { StudioState } from '../studio-state';
 import { TidyActs } from '../tidy/tidy-acts';
 import { CostsSection } from './costs-section';
+import { HoopSection } from './hoop-section';
 import { StitchLengthsChart } from './stitch-lengths-chart';
 
 /** Findings listed before a design is taken away. */
 const WORST = 3;
-const FIRST_OWN: HoopField = { widthMm: 120, heightMm: 120, round: false };
 
 /** The Sew step: the hoop, what it takes, and every way out of the studio. */
 @Component({
   selector: 'kite-sew-sheet',
   imports: [
     CostsSection,
+    HoopSection,
     StitchLengthsChart,
-    MatCheckboxModule,
     MatFormFieldModule,
     MatInputModule,
     MatSelectModule,
-    NumberField,
     ThreadLabel,
   ],
   templateUrl: './sew-sheet.html',
@@ -71,22 +57,12 @@ export class SewSheet {
   protected readonly figures = this.conversion.figures;
   protected readonly underWay = this.conversion.stale;
   protected readonly looked = this.conversion.findingsFit;
-  protected readonly hoops = HOOPS;
   protected readonly paper = signal<'A4' | 'LETTER'>('A4');
   protected readonly notes = signal('');
   /** Ending of the file that is being written. */
   protected readonly writing = signal('');
   protected readonly refused = signal<readonly string[]>([]);
 
-  protected readonly hoop = computed(() => this.store.recipe()?.hoop);
-  protected readonly hoopId = computed(() => {
-    const hoop = this.hoop();
-    if (!hoop) return 'none';
-    const known = HOOPS.find(
-      ({ widthMm, heightMm, round }) => widthMm === hoop.widthMm && heightMm === hoop.heightMm && round === hoop.round,
-    );
-    return known?.id ?? 'own';
-  });
   protected readonly formats = computed(() => {
     const design = this.design();
     return design ? FORMATS.filter(({ fits }) => !fits || fits(design)) : [];
@@ -110,47 +86,6 @@ export class SewSheet {
     const spools = this.cupboard.entries().get(threadKey(chart, code))?.spools ?? 0;
     if (spools === 0) return ', none in the drawer';
     return `, ${spools} ${spools === 1 ? 'spool' : 'spools'} in the drawer`;
-  }
-
-  protected chooseHoop(id: string): void {
-    const known = HOOPS.find((hoop) => hoop.id === id);
-    const field = known ?? (id === 'own' ? (this.hoop() ?? FIRST_OWN) : undefined);
-    this.setHoop(field && { widthMm: field.widthMm, heightMm: field.heightMm, round: field.round });
-  }
-
-  protected changeHoop(change: Partial<HoopField>): void {
-    const hoop = this.hoop();
-    if (hoop) this.setHoop({ ...hoop, ...change });
-  }
-
-  /** A quarter turn of the hoop. */
-  protected turnHoop(): void {
-    const hoop = this.hoop();
-    if (hoop) this.setHoop({ ...hoop, widthMm: hoop.heightMm, heightMm: hoop.widthMm });
-  }
-
-  private setHoop(hoop: HoopField | undefined): void {
-    this.store.changeWhole('hoop', (recipe) => {
-      if (hoop) recipe.hoop = hoop;
-      else delete recipe.hoop;
-    });
-  }
-
-  /** Moves the whole design so that what is sewn lies around the hoop's middle. */
-  protected centre(): void {
-    const design = this.design();
-    const recipe = this.store.recipe();
-    if (!design || !recipe || design.stitches.count <= 1) return;
-    const { left, top, width, height } = frameOf({ ...design, picture: undefined }, 0);
-    const by = moved(-(left + width / 2), -(top + height / 2));
-    const ids = recipe.objects.filter(({ locked }) => !locked).map(({ id }) => id);
-    const placed = placeChosen(recipe, { objects: ids, pieces: [] }, by);
-    if (!placed) return;
-    this.store.changeWhole('centred', (draft) => {
-      placed.objects.forEach((object, i) => {
-        if (object !== recipe.objects[i]) draft.objects[i] = object as Draft<typeof object>;
-      });
-    });
   }
 
   protected async take({ ending, type }: Format): Promise<void> {

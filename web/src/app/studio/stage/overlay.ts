@@ -235,11 +235,10 @@ export function paintMarks(
   for (const index of [...selected].slice(0, 40)) {
     const ends = endsOf(design, index);
     if (!ends) continue;
-    const { first, last } = ends;
-    const exit = toStage(camera, size, list.x[last], list.y[last]);
+    const exit = toStage(camera, size, ends.exit.x, ends.exit.y);
     ring(context, exit.x, exit.y, 6, 4, PAPER);
     ring(context, exit.x, exit.y, 6, 2, INK);
-    const entry = toStage(camera, size, list.x[first], list.y[first]);
+    const entry = toStage(camera, size, ends.entry.x, ends.entry.y);
     diamond(context, entry.x, entry.y, 7, EMBER);
   }
   if (row === undefined) return;

@@ -1,21 +1,28 @@
-import { STITCH, type Design, type StitchList } from '@open-kite/core';
+import { oneOf, STITCH, type Design, type StitchList } from '@open-kite/core';
 
-/** Rows of the stitch list a piece is sewn in: its first and its last stitch. */
+interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Where a piece is entered and left: its first and its last stitch, in mm. */
 export interface PieceEnds {
-  readonly first: number;
-  readonly last: number;
+  readonly entry: Place;
+  readonly exit: Place;
 }
 
 const known = new WeakMap<StitchList, ReadonlyMap<number, PieceEnds>>();
 
 /** Where a piece begins and ends; undefined where it is not sewn. The list is walked once for all pieces. */
-export function endsOf({ stitches: list }: Design, piece: number): PieceEnds | undefined {
+export function endsOf(design: Design, piece: number): PieceEnds | undefined {
+  const { stitches: list } = oneOf(design);
   let ends = known.get(list);
   if (!ends) {
     const found = new Map<number, PieceEnds>();
     for (let i = 0; i < list.count; i++) {
       if (list.command[i] !== STITCH) continue;
-      found.set(list.piece[i], { first: found.get(list.piece[i])?.first ?? i, last: i });
+      const exit = { x: list.x[i], y: list.y[i] };
+      found.set(list.piece[i], { entry: found.get(list.piece[i])?.entry ?? exit, exit });
     }
     known.set(list, (ends = found));
   }

@@ -1,7 +1,9 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
+import type { Design } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { fit, pan, toHoop, zoomAt, type Box, type Camera, type Place, type Size } from './camera';
 import { RULER, type Lens } from './overlay';
+import { wholeBox } from './whole-box';
 
 const LENS_RADIUS = 78;
 /** How long the place that was asked for is marked. */
@@ -28,9 +30,12 @@ export class StageView {
     return toHoop(this.camera(), this.size(), x, y);
   }
 
-  /** Keeps the whole picture in view while nobody chose anything else. */
-  follow(box: Box | null | undefined): void {
-    const key = JSON.stringify(box);
+  /**
+   * Keeps the whole in view while nobody chose anything else: when the picture gets another size, or the hoop holds more of
+   * the design. What is moved on the cloth by hand does not move the cloth.
+   */
+  follow({ picture, several }: Design): void {
+    const key = JSON.stringify([picture, several]);
     if (!this.fitted || (!this.touched && key !== this.shownBox)) this.fitAll();
     this.shownBox = key;
   }
@@ -42,11 +47,12 @@ export class StageView {
 
   fitAll(): void {
     const design = this.conversion.design();
-    if (!design?.picture || this.size().width < 50) return;
+    const whole = design && wholeBox(design);
+    if (!whole || this.size().width < 50) return;
     this.fitted = true;
     this.touched = false;
-    this.fitBox(design.picture);
-    const { left, top, width: w, height: h } = design.picture;
+    this.fitBox(whole);
+    const { left, top, width: w, height: h } = design.picture ?? whole;
     this.lens.set({ x: left + w * 0.72, y: top + h * 0.66, radius: LENS_RADIUS, split: left + w / 2 });
   }
 

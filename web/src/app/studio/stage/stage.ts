@@ -139,7 +139,7 @@ export class Stage implements OnDestroy {
       // Below the grid's own pane nothing of it is seen.
       if (!design || this.grid.open()) return;
       this.painter.show(design, look);
-      untracked(() => this.view.follow(design.picture));
+      untracked(() => this.view.follow(design));
       this.painter.soon();
     });
     effect(() => {

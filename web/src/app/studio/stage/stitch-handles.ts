@@ -29,10 +29,8 @@ const SNAP = 15;
 export function handlesOf(design: Design, index: number, camera: Camera, size: Size): Handles | undefined {
   const piece = design.pieces[index];
   if (!piece) return undefined;
-  const { stitches: list } = design;
   const ends = endsOf(design, index);
   if (!ends) return undefined;
-  const { first, last } = ends;
   const middle = toStage(camera, size, piece.anchor.x, piece.anchor.y);
   const turns = 'angle' in stitchKindOf(piece.kind).options;
   const along = direction(angleOf(design, index));
@@ -40,8 +38,8 @@ export function handlesOf(design: Design, index: number, camera: Camera, size: S
   return {
     middle,
     angle: turns ? [end(1), end(-1)] : undefined,
-    entry: toStage(camera, size, list.x[first], list.y[first]),
-    exit: toStage(camera, size, list.x[last], list.y[last]),
+    entry: toStage(camera, size, ends.entry.x, ends.entry.y),
+    exit: toStage(camera, size, ends.exit.x, ends.exit.y),
     ...gradientHandles(piece.gradient?.gradient, camera, size),
   };
 }

@@ -14,6 +14,7 @@ const NODE_PARTS = ['core', 'contract', 'server', 'cli', 'demo'];
 
 await once('npx', 'tsc', '-b', ...NODE_PARTS).catch(() => process.exit(1));
 await once('node', 'scripts/bundle.mjs');
+await once('node', 'scripts/shelf-sample.mjs');
 
 const folders = ['core/dist/bundle', 'contract/dist', 'server/dist', 'cli/dist', 'demo/dist'];
 const watched = [

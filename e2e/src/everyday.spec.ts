@@ -132,11 +132,63 @@ describe('Every screen in the browser', () => {
     await page.close();
   });
 
+  it('points at the parts of the studio at the first opening, and never again', async () => {
+    const { page } = await openNamed(rig, 'Pennant', 'Picture');
+    expect(await page.$('kite-first-look p')).toBeNull();
+    await page.evaluateOnNewDocument(() => {
+      if (sessionStorage.getItem('first') === null) localStorage.removeItem('kite-looked-round');
+      sessionStorage.setItem('first', 'no');
+    });
+    await page.reload();
+    await until(page, () => document.querySelectorAll('kite-first-look p').length === 4);
+    expect(await read(page, 'first look')).toEqual([]);
+    await page.mouse.click(640, 400);
+    await until(page, () => document.querySelector('kite-first-look p') === null);
+    expect(await page.evaluate(() => localStorage.getItem('kite-looked-round'))).toBe('yes');
+    await page.close();
+  });
+
+  it('opens the guide at the job at hand, and every page of it has its pictures', async () => {
+    const { page } = await openNamed(rig, 'Quilt block', 'Picture');
+    await page.keyboard.press('?');
+    const link = await page.waitForSelector('kite-shortcuts a');
+    expect(await link?.evaluate((a) => [a.textContent, a.getAttribute('href')])).toEqual([
+      'Counted cross, with a chart to print',
+      '/guide/counted-cross',
+    ]);
+    await page.goto(`${rig.server.address}/guide`);
+    const titles: string[] = [];
+    for (let k = 0; k === 0 || k < titles.length; k++) {
+      await page.waitForSelector('kite-guide-page nav a');
+      titles.splice(
+        0,
+        titles.length,
+        ...(await page.$$eval('kite-guide-page nav a', (all) => all.map((a) => a.innerText))),
+      );
+      await page.evaluate((n) => document.querySelectorAll<HTMLElement>('kite-guide-page nav a')[n]?.click(), k);
+      // The heading of the page is the title of the job, and its picture has come.
+      await until(
+        page,
+        (title) => {
+          const image = document.querySelector<HTMLImageElement>('article img');
+          return document.querySelector('article h1')?.textContent === title && (image?.naturalWidth ?? 0) > 600;
+        },
+        titles[k] ?? '',
+      );
+      expect((await page.$$('article li')).length)
+        .withContext(titles[k] ?? '')
+        .toBeGreaterThan(3);
+    }
+    expect(titles.length).toBe(7);
+    await page.close();
+  });
+
   for (const [name, selector] of [
     ['Open Kite', '.projects a'],
     ['Thread cupboard', 'kite-thread-page'],
     ['Practice machine', 'kite-machine-page'],
     ['Bulk run', 'kite-bulk-page'],
+    ['Guide', 'kite-guide-page article img'],
   ]) {
     it(`has a page that can be read: ${name}`, async () => {
       const { page } = await rig.open('/');

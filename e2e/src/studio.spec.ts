@@ -314,37 +314,6 @@ describe('Open Kite in the browser', () => {
     expect(rig.server.stores.projects.get(id).recipe.stitches.angle).toBe(44);
   });
 
-  it('stops a conversion and can go on', async () => {
-    await page.goto(rig.server.address, { waitUntil: 'networkidle0' });
-    await addPicture(page, join(ARTWORK, 'harbour.jpg'));
-    await page.waitForSelector('kite-studio');
-    await converted(page);
-    const before = await stitchesShown(page);
-    await press(page, 'Colours, done');
-    await slide(page, 'Colours at most', 20);
-    // Found and pressed in one go: the message is drawn anew while the work goes on.
-    await page.waitForFunction(() => {
-      const buttons = [...document.querySelectorAll<HTMLElement>('kite-stage .busy button')];
-      const stop = buttons.find((button) => button.innerText.trim() === 'Stop');
-      stop?.click();
-      return stop !== undefined;
-    });
-    await page.waitForFunction(() => document.querySelector('kite-stage .busy')?.textContent?.includes('Stopped'));
-    await press(page, 'Go on');
-    await converted(page);
-    expect(await stitchesShown(page)).not.toBe(before);
-  });
-
-  it('takes a project off the shelf and puts it back', async () => {
-    await page.goto(rig.server.address, { waitUntil: 'networkidle0' });
-    const count = await page.$$eval('.projects .name', (list) => list.length);
-    await press(page, 'More for Harbour');
-    await press(page, 'Take off the shelf');
-    await page.waitForFunction((n) => document.querySelectorAll('.projects .name').length === n, {}, count - 1);
-    await press(page, 'Put it back');
-    await page.waitForFunction((n) => document.querySelectorAll('.projects .name').length === n, {}, count);
-  });
-
   it('answers addresses that lead nowhere', async () => {
     await page.goto(`${rig.server.address}/project/nothing`, { waitUntil: 'networkidle0' });
     expect(await textOf(page, 'main h1')).toBe('This project is not on the shelf.');

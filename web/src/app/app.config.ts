@@ -11,6 +11,7 @@ import {
   withComponentInputBinding,
   withPreloading,
 } from '@angular/router';
+import { GUIDE_PAGES } from './guide/pages';
 import { Shelf } from './shelf/shelf';
 import type { Studio } from './studio/studio';
 
@@ -36,6 +37,16 @@ const routes: Routes = [
     path: 'bulk',
     loadComponent: () => import('./bulk/bulk-page').then((m) => m.BulkPage),
     title: 'Bulk run · Open Kite',
+  },
+  {
+    path: 'guide',
+    pathMatch: 'full',
+    redirectTo: `guide/${GUIDE_PAGES[0].id}`,
+  },
+  {
+    path: 'guide/:page',
+    loadComponent: () => import('./guide/guide-page').then((m) => m.GuidePage),
+    title: 'Guide · Open Kite',
   },
   { path: '**', redirectTo: '' },
 ];

@@ -46,4 +46,10 @@ export class Preferences {
   /** What a shop pays, in its own money. */
   readonly prices = kept('kite-prices', pricesIn, JSON.stringify);
   readonly costsOpen = open('kite-costs');
+  /** The parts of the studio were pointed at once. */
+  readonly lookedRound = kept(
+    'kite-looked-round',
+    (text) => text === 'yes',
+    (done) => (done ? 'yes' : 'no'),
+  );
 }

@@ -8,6 +8,7 @@ import { SpareWorkers } from '../convert/spare-workers';
 import { DESIGN_TYPES, fileOf, PICTURE_TYPES, projectFromFile } from '../shared/picture-drop';
 import { Bin } from './bin';
 import { Projects } from './projects';
+import { SewnSample } from './sewn-sample';
 
 /** How often the shelf is read while something on it is being made. */
 const MAKING_MS = 1000;
@@ -15,7 +16,7 @@ const MAKING_MS = 1000;
 /** Projects to go on with, and the place where a picture becomes a new one. */
 @Component({
   selector: 'kite-shelf',
-  imports: [Bin, LucideAngularModule, Projects, RouterLink],
+  imports: [Bin, LucideAngularModule, Projects, RouterLink, SewnSample],
   templateUrl: './shelf.html',
   styleUrl: './shelf.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

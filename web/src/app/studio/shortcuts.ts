@@ -1,5 +1,9 @@
 import { A11yModule } from '@angular/cdk/a11y';
-import { ChangeDetectionStrategy, Component, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { Conversion } from '../convert/conversion';
+import { pageFor } from '../guide/pages';
+import { ProjectStore } from '../project/project-store';
+import { StudioState } from './studio-state';
 
 /** The list of keys. */
 @Component({
@@ -15,6 +19,10 @@ import { ChangeDetectionStrategy, Component, output } from '@angular/core';
           <dd>{{ key.does }}</dd>
         }
       </dl>
+      <p class="guide">
+        Guide:
+        <a [href]="'/guide/' + guide().id" target="_blank">{{ guide().title }}</a>
+      </p>
       <button class="solid-button" type="button" (click)="closed.emit()">Close</button>
     </div>
   `,
@@ -44,10 +52,32 @@ import { ChangeDetectionStrategy, Component, output } from '@angular/core';
     dd {
       margin: 0;
     }
+    .guide {
+      margin: 0 0 18px;
+    }
+    .guide a {
+      color: var(--glass);
+      font-weight: 600;
+    }
   `,
 })
 export class Shortcuts {
+  private readonly conversion = inject(Conversion);
+  private readonly state = inject(StudioState);
+  private readonly store = inject(ProjectStore);
   readonly closed = output();
+
+  /** What the guide says of the job at hand. */
+  protected readonly guide = computed(() => {
+    const design = this.conversion.design();
+    return pageFor({
+      knot: this.state.knot(),
+      method: this.store.view()?.method,
+      vector: design?.pictures.some(({ vector }) => vector) ?? false,
+      gradient: design?.pieces.some(({ gradient }) => gradient) ?? false,
+    });
+  });
+
   protected readonly keys = [
     { press: '1 … 6', does: 'open a step of the Line' },
     { press: 'P', does: 'play the sewing, or pause' },

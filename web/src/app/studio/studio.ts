@@ -34,6 +34,7 @@ import { PlaceActs } from './placing/place-acts';
 import { MaskPane } from './picture/mask-pane';
 import { Reel } from './reel/reel';
 import { Sheet } from './sheet/sheet';
+import { FirstLook } from './first-look';
 import { Shortcuts } from './shortcuts';
 import { Stage } from './stage/stage';
 import { TidyActs } from './tidy/tidy-acts';
@@ -76,6 +77,7 @@ const SAID: Readonly<Record<SaveState, string>> = {
     Reel,
     RouterLink,
     Sheet,
+    FirstLook,
     Shortcuts,
     Stage,
     Tray,

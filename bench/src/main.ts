@@ -8,6 +8,7 @@ import { colourBench } from './colour-bench.js';
 import { coreBench } from './core-bench.js';
 import { lettersBench } from './letters-bench.js';
 import { facesBench, photoBench } from './photo-bench.js';
+import { shelfBench } from './shelf-bench.js';
 import { piecesBench } from './pieces-bench.js';
 import { stitchesBench } from './stitches-bench.js';
 import { crossBench } from './cross-bench.js';
@@ -20,8 +21,10 @@ const file = join(root, 'demo/artwork/crest.png');
 const { raster } = await decodePicture(readFileSync(file));
 mkdirSync(join(root, 'dist/bench'), { recursive: true });
 // One part alone: npm run bench -- faces
-if (process.argv[2] === 'faces') {
-  await facesBench(root);
+const PARTS: Readonly<Record<string, () => Promise<void>>> = { faces: () => facesBench(root), shelf: shelfBench };
+const part = PARTS[process.argv[2] ?? ''];
+if (part) {
+  await part();
   process.exit(0);
 }
 console.log(`Node ${process.version}, ${cpus().length} x ${cpus()[0]?.model ?? 'unknown processor'}`);
@@ -37,3 +40,4 @@ await gradientBench();
 const photo = await decodePicture(readFileSync(join(root, 'demo/artwork/harbour.jpg')));
 await colourBench(photo.raster, raster);
 await browserBench(photo.raster);
+await shelfBench();

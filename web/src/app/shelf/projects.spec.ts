@@ -160,4 +160,27 @@ describe('Projects', () => {
     expect(bar.calls.mostRecent().args.slice(0, 2)).toEqual(['2 projects are off the shelf.', 'Put them back']);
     expect(api.restore.calls.allArgs()).toEqual([['a'], ['c']]);
   });
+
+  it('lays out a long shelf as far as somebody looks, and finds what is not laid out yet', async () => {
+    // Far from the end nothing comes by itself.
+    page().style.cssText = 'display: block; height: 300px; overflow: auto';
+    document.body.append(page());
+    const many = Array.from({ length: 200 }, (_, k) => summary(`p${k}`, `Kite ${k}`, 100, 1));
+    fixture.componentRef.setInput('projects', many);
+    await fixture.whenStable();
+    expect(names().length).toBe(60);
+    expect(page().querySelector('.more')?.textContent).toContain('60 of 200 are here');
+    await find('kite 19');
+    expect(names().length).toBe(12);
+    expect(page().querySelector('.more')).toBeNull();
+    await find('');
+    expect(names().length).toBe(60);
+    page().querySelector('.more')?.scrollIntoView();
+    await until(() => {
+      page().querySelector('.more')?.scrollIntoView();
+      return names().length === 200;
+    });
+    expect(page().querySelector('.more')).toBeNull();
+    page().remove();
+  });
 });

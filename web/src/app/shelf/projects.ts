@@ -2,11 +2,14 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
+  type ElementRef,
   inject,
   input,
   linkedSignal,
   output,
   signal,
+  viewChild,
 } from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatDialog } from '@angular/material/dialog';
@@ -24,6 +27,9 @@ import { Preferences } from '../shared/preferences';
 import { saveFile } from '../shared/save-file';
 import { formatCount } from '../shared/units';
 import { listed, PROJECT_ORDERS } from './project-orders';
+
+/** Projects that are laid out before somebody looks further down: more than a large screen holds. */
+const AT_A_TIME = 60;
 
 /** The projects that lie on the shelf: found, sorted, opened, and dealt with one by one or several at once. */
 @Component({
@@ -57,6 +63,13 @@ export class Projects {
   protected readonly wanted = signal('');
   protected readonly order = this.preferences.shelfOrder;
   protected readonly shown = computed(() => listed(this.projects(), this.wanted(), this.order()));
+  /** A long shelf is laid out piece by piece, as far as somebody looks; another search or order begins anew. */
+  private readonly most = linkedSignal({
+    source: () => `${this.order()} ${this.wanted()}`,
+    computation: () => AT_A_TIME,
+  });
+  protected readonly inView = computed(() => this.shown().slice(0, this.most()));
+  private readonly more = viewChild<ElementRef<HTMLElement>>('more');
   /** Ids of those that are chosen; one that has gone is not chosen any more. */
   protected readonly chosen = linkedSignal<readonly ProjectSummary[], ReadonlySet<string>>({
     source: this.projects,
@@ -67,6 +80,23 @@ export class Projects {
   protected readonly mostShared = MOST_SHARED;
   protected readonly busy = signal('');
   protected readonly problem = signal('');
+
+  constructor() {
+    effect((onCleanup) => {
+      const end = this.more()?.nativeElement;
+      if (!end) return;
+      // Whoever comes near the end need not press.
+      const watch = new IntersectionObserver(([{ isIntersecting }]) => isIntersecting && this.showMore(), {
+        rootMargin: '600px',
+      });
+      watch.observe(end);
+      onCleanup(() => watch.disconnect());
+    });
+  }
+
+  protected showMore(): void {
+    this.most.update((most) => most + AT_A_TIME);
+  }
 
   protected find(event: Event): void {
     this.wanted.set((event.target as HTMLInputElement).value);

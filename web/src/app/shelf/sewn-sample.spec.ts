@@ -31,7 +31,7 @@ describe('the sample of the shelf', () => {
     spyOn(window, 'matchMedia').and.returnValue({ matches: true } as MediaQueryList);
     http.expectOne('/sample/kite.json').flush(SAMPLE);
     await fixture.whenStable();
-    await until(() => page().textContent?.includes('5 of 5 stitches, 2 threads') === true);
+    await until(() => page().textContent?.includes('5 stitches, 2 threads') === true);
     const canvas = page().querySelector('canvas');
     const context = canvas?.getContext('2d');
     if (!canvas || !context) throw new Error('there is no canvas');

@@ -43,7 +43,7 @@ const LIGHT_SHARE = 0.4;
           <canvas #canvas role="img" aria-label="A kite, as its picture becomes stitches"></canvas>
         </div>
         <figcaption>
-          <span>{{ count(laid()) }} of {{ count(stitches()) }} stitches, {{ own.threads.length }} threads</span>
+          <span>{{ count(laid()) }} stitches, {{ own.threads.length }} threads</span>
           @if (laid() === stitches()) {
             <button type="button" class="link" (click)="sew()">Sew it again</button>
           }
@@ -80,6 +80,7 @@ const LIGHT_SHARE = 0.4;
     }
     .link {
       padding: 2px 4px;
+      white-space: nowrap;
       border: 0;
       background: none;
       color: var(--glass);

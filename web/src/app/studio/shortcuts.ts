@@ -80,6 +80,7 @@ export class Shortcuts {
 
   protected readonly keys = [
     { press: '1 … 6', does: 'open a step of the Line' },
+    { press: 'F6', does: 'to the next part: Line, Tray, Stage, Sheet, Reel; with Shift back' },
     { press: 'P', does: 'play the sewing, or pause' },
     { press: 'T', does: 'try-outs: several settings side by side' },
     { press: '. and ,', does: 'in Tidy, the next finding and the one before' },

@@ -35,6 +35,7 @@ import { MaskPane } from './picture/mask-pane';
 import { Reel } from './reel/reel';
 import { Sheet } from './sheet/sheet';
 import { FirstLook } from './first-look';
+import { toNextPart } from './parts';
 import { Shortcuts } from './shortcuts';
 import { Stage } from './stage/stage';
 import { TidyActs } from './tidy/tidy-acts';
@@ -234,6 +235,11 @@ export class Studio {
     // Letters and arrows belong to a list or a menu that has the keys.
     const inList = target.closest('mat-select, .cdk-overlay-container') !== null;
     const command = event.ctrlKey || event.metaKey;
+    if (event.key === 'F6' && !inList && !command && !this.state.tryOuts()) {
+      event.preventDefault();
+      toNextPart(document, target, event.shiftKey);
+      return;
+    }
     if (command && !typing && event.key.toLowerCase() === 'z') {
       event.preventDefault();
       if (event.shiftKey) this.store.redo();

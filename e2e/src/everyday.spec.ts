@@ -149,12 +149,12 @@ describe('Every screen in the browser', () => {
   });
 
   it('opens the guide at the job at hand, and every page of it has its pictures', async () => {
-    const { page } = await openNamed(rig, 'Quilt block', 'Picture');
+    const { page } = await openNamed(rig, 'Evening harbour', 'Picture');
     await page.keyboard.press('?');
     const link = await page.waitForSelector('kite-shortcuts a');
     expect(await link?.evaluate((a) => [a.textContent, a.getAttribute('href')])).toEqual([
-      'Counted cross, with a chart to print',
-      '/guide/counted-cross',
+      'A photograph in thread',
+      '/guide/photograph-in-thread',
     ]);
     await page.goto(`${rig.server.address}/guide`);
     const titles: string[] = [];

@@ -17,6 +17,8 @@ const look = async (view: Page, label: string): Promise<void> => {
   }, label);
 };
 
+// The kite beside the place where pictures are dropped is sewn by then.
+await wait(5500);
 await shoot('shelf');
 await (await page.$('.projects a'))?.click();
 await page.waitForSelector('kite-studio');
@@ -53,9 +55,19 @@ await page.keyboard.press('f');
 await press(page, 'Sew, done');
 await page.focus('kite-reel .ribbon');
 for (let i = 0; i < 7; i++) await page.keyboard.press('PageDown');
-await select(page, 'Hoop', '130 x 180 mm');
-await shoot('sew');
 await page.keyboard.press('End');
+await select(page, 'Hoop', '200 x 200 mm');
+await page.waitForFunction(() => {
+  const fill = [...document.querySelectorAll('button')].find((b) => b.innerText.trim().startsWith('Fill the hoop'));
+  fill?.click();
+  return fill !== undefined;
+});
+await converted(page);
+await page.keyboard.press('f');
+await wait(1500);
+await shoot('sew');
+await press(page, 'Only one');
+await converted(page);
 await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: 'dark' }]);
 await press(page, 'Stitches, done');
 await look(page, 'Layers');

@@ -31,7 +31,8 @@ renderer.image = (token) => plainImage({ ...token, href: token.href.replace(/^\.
           }}</a>
         }
       </nav>
-      <article>
+      <!-- The page itself scrolls: it takes the keys. -->
+      <article tabindex="0" aria-label="Page of the guide">
         @if (text.isLoading()) {
           <p role="status">Opening the page …</p>
         } @else if (html(); as made) {

@@ -157,7 +157,7 @@ await press(page, 'Pieces, done');
 await entry('A standard shape', 'heart');
 await page.waitForSelector('kite-draw-pane .konvajs-content');
 const box = await (await page.$('kite-stage canvas'))?.boundingBox();
-const [x, y] = [(box?.x ?? 0) + (box?.width ?? 0) / 2 - 45, (box?.y ?? 0) + (box?.height ?? 0) / 2 + 20];
+const [x, y] = [(box?.x ?? 0) + (box?.width ?? 0) / 2 - 45, (box?.y ?? 0) + (box?.height ?? 0) / 2 + 60];
 await page.mouse.move(x, y);
 await page.mouse.down();
 await page.mouse.move(x + 90, y + 80, { steps: 6 });

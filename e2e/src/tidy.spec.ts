@@ -25,7 +25,7 @@ describe('Tidy in the browser', () => {
     return Number(/(\d+) findings?/.exec(text)?.[1] ?? 0);
   };
   const current = (): Promise<string> =>
-    page.$eval('kite-tidy-sheet li.current', (li) => (li as HTMLElement).innerText);
+    page.$eval('kite-tidy-sheet li.current .text', (li) => (li as HTMLElement).innerText);
 
   it('lists what was found, steps through it by two keys, and goes there', async () => {
     await page.keyboard.press('5');
@@ -34,10 +34,23 @@ describe('Tidy in the browser', () => {
     await page.waitForSelector('kite-tidy-sheet li.current');
     const first = await current();
     await page.keyboard.press('.');
-    await until(page, (before) => document.querySelector<HTMLElement>('li.current')?.innerText !== before, first);
+    await until(page, (before) => document.querySelector<HTMLElement>('li.current .text')?.innerText !== before, first);
     await page.keyboard.press(',');
-    await until(page, (before) => document.querySelector<HTMLElement>('li.current')?.innerText === before, first);
+    await until(page, (before) => document.querySelector<HTMLElement>('li.current .text')?.innerText === before, first);
     expect(await violations(page)).toEqual([]);
+  });
+
+  it('shows a repair before it is carried out, with what it changes, and changes nothing by that', async () => {
+    const kept = JSON.stringify(await keptRecipe(rig, page));
+    await page.waitForSelector('kite-tidy-sheet .preview .segments');
+    expect(await textOf(page, 'kite-tidy-sheet .preview small')).toMatch(/[+−]\S+ (stitches|findings)/);
+    await press(page, 'Repaired');
+    await until(
+      page,
+      () => document.querySelector('kite-tidy-sheet .preview [aria-pressed=true]')?.textContent?.trim() === 'Repaired',
+    );
+    expect(await violations(page)).toEqual([]);
+    expect(JSON.stringify(await keptRecipe(rig, page))).toBe(kept);
   });
 
   it('repairs all of a kind, says what that changed, and takes it back', async () => {

@@ -28,6 +28,7 @@ import {
   type ExportKind,
   type PictureWorker,
   type Preview,
+  type Tried,
 } from './convert-protocol';
 import { SpareWorkers } from './spare-workers';
 
@@ -202,6 +203,20 @@ export class Conversion implements OnDestroy {
     return this.spares?.design === design ? this.spares.lists.splice(0) : [];
   }
 
+  /** A design that is shown instead for a while, to be compared with; everything else is of the one there is. */
+  readonly shownInstead = signal<Design | undefined>(undefined);
+
+  /**
+   * How the design would be by another recipe; undefined where something else was asked for meanwhile, or what is there is
+   * about to change.
+   */
+  async tryOut(recipe: Recipe): Promise<Tried | undefined> {
+    if (this.state() !== 'done') return undefined;
+    // A design that is shown as it was stored has no pixels behind it yet.
+    await this.opened;
+    return this.worker.tryOut(recipe);
+  }
+
   /** What was under way when a gesture began, to be begun anew after it. */
   private held: Recipe | undefined;
   private underWay: Recipe | undefined;
@@ -279,6 +294,7 @@ export class Conversion implements OnDestroy {
 
   private show(made: Converted, quality: 'rough' | 'full'): void {
     this.spares = { design: made.design, lists: [...made.spares] };
+    this.shownInstead.set(undefined);
     this.design.set(made.design);
     this.measures.set(made.measures);
     this.rough.set(quality === 'rough');

@@ -40,6 +40,11 @@ export interface Converted {
   readonly spares: readonly StitchList[];
 }
 
+/** A design by a recipe that somebody only thinks of, and what would be found in it. */
+export interface Tried extends Converted {
+  readonly findings: readonly Finding[];
+}
+
 /** What the conversion worker offers; spoken through comlink. */
 export interface ConvertWorker {
   /**
@@ -74,6 +79,11 @@ export interface ConvertWorker {
     progress: ProgressListener,
   ): Promise<Converted | undefined>;
   cancel(job: number): void;
+  /**
+   * How the design would be by another recipe; the last full design stays what it is. Undefined where a conversion or
+   * another try was asked for meanwhile.
+   */
+  tryOut(recipe: Recipe): Promise<Tried | undefined>;
   /** Likeness of the last full design: CIEDE2000 and similarity. */
   likeness(): Promise<{ deltaE: number; ssim: number } | undefined>;
   /** What will or may go wrong with the last full design, or is wasted; undefined where a newer one is asked for. */

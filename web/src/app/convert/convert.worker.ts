@@ -29,6 +29,7 @@ import {
   type Design,
   type Recipe,
   type SourcePicture,
+  type StepName,
   sourcesOf,
   unpackDesign,
 } from '@open-kite/core';
@@ -56,6 +57,8 @@ let wanted = 0;
 let converting = 0;
 let finished: Design | undefined;
 let finishedRecipe: Recipe | undefined;
+/** Number of the latest try: an older one is not finished. */
+let tryJob = 0;
 /** Key of the design that is stored with the project. */
 let storedKey: string | undefined;
 
@@ -91,6 +94,27 @@ function fetchSource({ hash, kind }: Picture): Promise<SourcePicture> {
   // What could not be fetched is asked for again.
   made.catch(() => sources.delete(hash));
   return made;
+}
+
+/** Lets messages in now and then, and stops work that nobody wants any more. */
+function inTurns(isStopped: () => boolean): () => Promise<void> {
+  let turned = performance.now();
+  return async () => {
+    if (performance.now() - turned < TURN_MS) return;
+    await nextTurn();
+    turned = performance.now();
+    if (isStopped()) throw new Cancelled();
+  };
+}
+
+/** What a work gives; undefined where it was stopped. */
+async function unlessStopped<T>(work: () => Promise<T>): Promise<T | undefined> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof Cancelled) return undefined;
+    throw error;
+  }
 }
 
 const keyFor = (recipe: Recipe): string => designKey(recipe, hashesOf(recipe), charts, [...stash]);
@@ -152,33 +176,37 @@ const worker: ConvertWorker = {
     const input = await inputFor(recipe);
     converting++;
     let told = -Infinity;
-    let turned = performance.now();
+    const tell = (step: StepName, share: number): void => {
+      // Every message costs the interface a little, and what is done at once needs none.
+      const now = performance.now();
+      if (now - told < TELL_MS) return;
+      if (told > 0) progress(step, share);
+      told = now;
+    };
     try {
-      const design = await convert(input, {
-        quality,
-        cache,
-        progress: (step, share) => {
-          // Every message costs the interface a little, and what is done at once needs none.
-          const now = performance.now();
-          if (now - told < TELL_MS) return;
-          if (told > 0) progress(step, share);
-          told = now;
-        },
-        checkpoint: async () => {
-          if (performance.now() - turned < TURN_MS) return;
-          await nextTurn();
-          turned = performance.now();
-          if (job < wanted) throw new Cancelled();
-        },
+      return await unlessStopped(async () => {
+        const checkpoint = inTurns(() => job < wanted);
+        const design = await convert(input, { quality, cache, progress: tell, checkpoint });
+        if (quality === 'full') [finished, finishedRecipe] = [design, recipe];
+        return leave(design, copies);
       });
-      if (quality === 'full') [finished, finishedRecipe] = [design, recipe];
-      return leave(design, copies);
-    } catch (error) {
-      if (error instanceof Cancelled) return undefined;
-      throw error;
     } finally {
       converting--;
     }
+  },
+
+  async tryOut(recipe) {
+    const job = ++tryJob;
+    const checkpoint = inTurns(() => job !== tryJob || converting > 0);
+    const input = await inputFor(recipe);
+    return unlessStopped(async () => {
+      const design = await convert(input, { quality: 'full', cache, checkpoint });
+      await nextTurn();
+      if (job !== tryJob || converting > 0) return undefined;
+      const findings = findingsOf(design, design, recipe);
+      const left = leave(design, 0);
+      return Object.assign(left, { findings });
+    });
   },
 
   cancel(job) {

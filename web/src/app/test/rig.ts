@@ -110,6 +110,8 @@ export function fakeConversion(first?: Design) {
     asStored: signal(false),
     takeStoredPreview: jasmine.createSpy('takeStoredPreview').and.resolveTo(undefined),
     stageComplete: jasmine.createSpy('stageComplete'),
+    shownInstead: signal<Design | undefined>(undefined),
+    tryOut: jasmine.createSpy('tryOut').and.resolveTo(undefined),
     takeSpares: jasmine.createSpy('takeSpares').and.returnValue([]),
     hold: jasmine.createSpy('hold'),
     resume: jasmine.createSpy('resume'),

@@ -134,7 +134,7 @@ export class Stage implements OnDestroy {
 
   constructor() {
     effect(() => {
-      const design = this.conversion.design();
+      const design = this.conversion.shownInstead() ?? this.conversion.design();
       const look = this.look();
       // Below the grid's own pane nothing of it is seen.
       if (!design || this.grid.open()) return;

@@ -25,8 +25,9 @@ describe('the whole of a design', () => {
     expect(wholeBox(design(PICTURE, [-61, 0], [0, -43]))).toEqual({ left: -65, top: -45, width: 115, height: 85 });
   });
 
-  it('is what is sewn where there is no picture, and nothing where there is neither', () => {
-    expect(wholeBox(design(undefined, [-12, 3], [14, 8]))).toEqual({ left: -15, top: 0, width: 30, height: 10 });
+  it('is what is sewn where there is no picture, with room around it, and nothing where there is neither', () => {
+    expect(wholeBox(design(undefined, [-12, 3], [14, 8]))).toEqual({ left: -40, top: -40, width: 80, height: 80 });
+    expect(wholeBox(design(undefined, [-12, 3], [94, 8]))).toEqual({ left: -40, top: -40, width: 135, height: 80 });
     expect(wholeBox(design(undefined))).toBeUndefined();
   });
 });

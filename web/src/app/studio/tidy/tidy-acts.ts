@@ -101,7 +101,8 @@ export class TidyActs {
     });
   }
 
-  private counted(): Counted {
+  /** What is counted now. */
+  counted(): Counted {
     const figures = this.conversion.figures();
     return {
       stitches: figures?.stitches ?? 0,

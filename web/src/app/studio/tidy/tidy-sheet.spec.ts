@@ -1,6 +1,8 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import type { Design, Finding } from '@open-kite/core';
-import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
+import type { Design, Finding, Recipe } from '@open-kite/core';
+import { measureDesign } from '../../convert/design-measures';
+import { formatCount } from '../../shared/units';
+import { fakeConversion, fakeStore, smallDesign, studioProviders, until } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { TidyActs } from './tidy-acts';
 import { TidySheet } from './tidy-sheet';
@@ -132,5 +134,80 @@ describe('TidySheet', () => {
     conversion.findingsFit.set(true);
     await fixture.whenStable();
     expect(host().innerText).toMatch(/All \d+ checks ran/);
+  });
+
+  describe('before a repair is carried out', () => {
+    const other = (): Design => ({ ...design });
+    const tried = (made: Design) => ({
+      design: made,
+      measures: { ...measureDesign(made), figures: { ...measureDesign(made).figures, stitches: 1 } },
+      spares: [],
+      findings: [],
+    });
+    const text = (): string => host().querySelector('.preview')?.textContent?.replace(/\s+/g, ' ').trim() ?? '';
+    const lookAt = async (index: number): Promise<void> => {
+      state.knot.set('tidy');
+      acts.look(acts.list()[index]);
+      await fixture.whenStable();
+    };
+
+    it('tries it, says what comes of it, and shows it on the cloth in turns', async () => {
+      const made = other();
+      conversion.tryOut.and.resolveTo(tried(made));
+      await lookAt(1);
+      expect(text()).toContain('The repair is being tried');
+      await until(() => text().includes('Repaired'));
+      const before = conversion.figures()?.stitches ?? 0;
+      expect(text()).toContain(`−${formatCount(before - 1)} stitches, −8 findings`.replace(/\s+/g, ' '));
+      const asked = conversion.tryOut.calls.mostRecent().args[0] as Recipe;
+      expect(asked.decisions.at(-1)).toEqual(turned[0].decisions?.[0]);
+      await press('Repaired');
+      expect(conversion.shownInstead()).toBe(made);
+      await press('As it is');
+      expect(conversion.shownInstead()).toBeUndefined();
+      await press('Blink');
+      await until(() => conversion.shownInstead() === made);
+      await until(() => conversion.shownInstead() === undefined);
+      // Nothing was changed by looking.
+      expect(store.recipe().decisions).toEqual([]);
+    });
+
+    it('lets go of it with another finding, and when Tidy is left', async () => {
+      const made = other();
+      conversion.tryOut.and.resolveTo(tried(made));
+      await lookAt(1);
+      await until(() => text().includes('Repaired'));
+      await press('Repaired');
+      await lookAt(0);
+      expect(conversion.shownInstead()).toBeUndefined();
+      expect(text()).toBe('');
+      await lookAt(1);
+      await until(() => text().includes('Repaired'));
+      await press('Repaired');
+      fixture.destroy();
+      expect(conversion.shownInstead()).toBeUndefined();
+    });
+
+    it('is not confused by a try for the same finding that came to nothing', async () => {
+      let first: (made: undefined) => void = () => undefined;
+      conversion.tryOut.and.returnValues(
+        new Promise<undefined>((resolve) => (first = resolve)),
+        Promise.resolve(tried(other())),
+      );
+      await lookAt(1);
+      await until(() => conversion.tryOut.calls.count() === 1);
+      await lookAt(2);
+      await lookAt(1);
+      await until(() => conversion.tryOut.calls.count() === 2);
+      first(undefined);
+      await until(() => text().includes('Repaired'));
+      expect(text()).toContain('findings');
+    });
+
+    it('does without where it cannot be tried', async () => {
+      await lookAt(1);
+      await until(() => text() === '');
+      expect(host().textContent).toContain('Turn its rows to 40°');
+    });
   });
 });

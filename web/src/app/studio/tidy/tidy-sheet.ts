@@ -3,7 +3,8 @@ import type { Finding } from '@open-kite/core';
 import { formatCount } from '../../shared/units';
 import { Conversion } from '../../convert/conversion';
 import { Problems } from '../pieces/problems';
-import { TidyActs, type FindingGroup } from './tidy-acts';
+import { RepairPreview } from './repair-preview';
+import { TidyActs, type Counted, type FindingGroup } from './tidy-acts';
 import { ObjectSection } from '../objects/object-section';
 
 const SAID: Readonly<Record<Finding['level'], string>> = {
@@ -21,10 +22,12 @@ const FIRST = 4;
   imports: [ObjectSection, Problems],
   templateUrl: './tidy-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './tidy-sheet.scss'],
+  providers: [RepairPreview],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TidySheet {
   protected readonly acts = inject(TidyActs);
+  protected readonly repairs = inject(RepairPreview);
   private readonly conversion = inject(Conversion);
   protected readonly said = SAID;
   protected readonly count = formatCount;
@@ -52,8 +55,36 @@ export class TidySheet {
     return parts.length > 0 ? `Costs ${parts.join(', ')}.` : '';
   }
 
-  protected change(before: number, after: number): string {
-    const by = after - before;
-    return by === 0 ? 'as before' : `${by > 0 ? '+' : '−'}${formatCount(Math.abs(Number(by.toFixed(1))))}`;
+  /** Shows the cloth one way, and keeps it so. */
+  protected see(isRepaired: boolean): void {
+    this.repairs.blinking.set(false);
+    this.repairs.show(isRepaired);
   }
+
+  /** What would be counted otherwise, in words. */
+  protected comesOf(after: Counted): string {
+    const before = this.acts.counted();
+    const parts = [
+      [after.stitches - before.stitches, 'stitches', 0],
+      [after.minutes - before.minutes, 'min', 1],
+      [after.trims - before.trims, 'trims', 0],
+      [after.findings - before.findings, 'findings', 0],
+    ] as const;
+    const said = parts.flatMap(([by, what, digits]) => {
+      const changed = byMuch(by, digits);
+      return changed === '' ? [] : [`${changed} ${what}`];
+    });
+    return said.length > 0 ? said.join(', ') : 'no figure changes';
+  }
+
+  protected change(before: number, after: number, digits = 0): string {
+    return byMuch(after - before, digits) || 'as before';
+  }
+}
+
+/** A difference with its sign; empty where there is none. */
+function byMuch(by: number, digits: number): string {
+  const size = Number(Math.abs(by).toFixed(digits));
+  if (size === 0) return '';
+  return `${by > 0 ? '+' : '−'}${digits === 0 ? formatCount(size) : size.toFixed(digits)}`;
 }

@@ -181,15 +181,48 @@ function nearestEnd(columns: readonly Column[], at: Point): { column: Column; ru
 
 /** Takes a column and all that can be reached from it out of those left. */
 function limbsOf(column: Column, from: number, left: Set<Column>): Limb[] {
-  left.delete(column);
-  return halvesAt(column, from).map((half) => {
-    const children: { at: number; limbs: Limb[] }[] = [];
-    for (const other of [...left]) {
-      const meeting = left.has(other) ? meet(half.column, other) : undefined;
-      if (meeting) children.push({ at: meeting.at, limbs: limbsOf(other, meeting.rung, left) });
+  const branches = branchesFrom(column, left);
+  const grow = (own: Column, at: number): Limb[] => {
+    const halves = halvesAt(own, at).map((half) => ({ ...half, children: [] as { at: number; limbs: Limb[] }[] }));
+    for (const other of branches.get(own) ?? []) {
+      // Of a column in two halves the one that comes nearer.
+      const [nearest] = halves
+        .flatMap((half) => {
+          const meeting = meet(half.column, other);
+          return meeting ? [{ half, meeting }] : [];
+        })
+        .sort((a, b) => a.meeting.gap - b.meeting.gap);
+      if (nearest) nearest.half.children.push({ at: nearest.meeting.at, limbs: grow(other, nearest.meeting.rung) });
     }
-    return { ...half, children };
-  });
+    return halves;
+  };
+  return grow(column, from);
+}
+
+/**
+ * What branches off what, beginning with a column: those that come nearest hang together, so that the way from one to the
+ * next is the shortest there is (Prim 1957). Takes them out of those left.
+ */
+function branchesFrom(column: Column, left: Set<Column>): Map<Column, Column[]> {
+  const branches = new Map<Column, Column[]>([[column, []]]);
+  const nearest = new Map<Column, { readonly to: Column; readonly gap: number }>();
+  const reach = (own: Column): void => {
+    left.delete(own);
+    nearest.delete(own);
+    for (const other of left) {
+      const meeting = meet(own, other);
+      const known = nearest.get(other);
+      if (meeting && (!known || meeting.gap < known.gap)) nearest.set(other, { to: own, gap: meeting.gap });
+    }
+  };
+  reach(column);
+  while (nearest.size > 0) {
+    const [next, { to }] = [...nearest].reduce((a, b) => (b[1].gap < a[1].gap ? b : a));
+    branches.get(to)?.push(next);
+    branches.set(next, []);
+    reach(next);
+  }
+  return branches;
 }
 
 /** A column that is entered at its end, or the two parts of one that is entered between them; they lap over by a rung. */
@@ -210,6 +243,8 @@ function halvesAt(column: Column, from: number): Omit<Limb, 'children'>[] {
 interface Meeting {
   readonly at: number;
   readonly rung: number;
+  /** Between the middle lines, in mm. */
+  readonly gap: number;
 }
 
 /**
@@ -220,14 +255,14 @@ function meet(column: Column, other: Column): Meeting | undefined {
   const touching = endAt(column, other);
   const touched = endAt(other, column);
   if (!touched || (touching && touching.gap <= touched.gap)) return touching;
-  return { at: touched.rung, rung: touched.at };
+  return { ...touched, at: touched.rung, rung: touched.at };
 }
 
 /** Where an end of another column comes nearest to a column's spine, if that is within the column's own width. */
-function endAt(column: Column, other: Column): (Meeting & { readonly gap: number }) | undefined {
+function endAt(column: Column, other: Column): Meeting | undefined {
   const { spine } = column;
   const last = other.spine.length / 2 - 1;
-  let best: Meeting | undefined;
+  let best: Omit<Meeting, 'gap'> | undefined;
   let least = Infinity;
   for (const rung of other.closed ? everyFifth(last) : [0, last]) {
     const [x, y] = [other.spine[rung * 2], other.spine[rung * 2 + 1]];

@@ -5,6 +5,7 @@ import { crossingRungs } from '../test/crossing-rungs.js';
 import { rectangle } from '../test/regions.js';
 import { satin } from '../stitches/satin.js';
 import { maskOfRings } from './area-mask.js';
+import type { Column } from './column.js';
 import { bareRests, patchOver } from './bare-rests.js';
 import { coveredBy, ladderArea } from './column-cover.js';
 import { columnsOf, type Columns } from './columns.js';
@@ -176,6 +177,49 @@ describe('satin', () => {
     const bar = run.slice(0, from);
     const across = [1, 4, 10, 13].map((x) => bar.filter((v, i) => i % 2 === 0 && Math.abs(v - x) < 0.5).length);
     expect(Math.min(...across)).toBeGreaterThan(3);
+  });
+
+  it('goes on from the column that comes nearest, not across to one that is only near', () => {
+    const column = (spine: Points, widthMm: number): Column => {
+      const rungs: Points = [];
+      for (let i = 0; i < spine.length; i += 2) {
+        const [a, b] = [Math.max(0, i - 2), Math.min(spine.length - 2, i + 2)];
+        const [dx, dy] = [spine[b] - spine[a], spine[b + 1] - spine[a + 1]];
+        const k = widthMm / 2 / Math.sqrt(dx * dx + dy * dy);
+        rungs.push(spine[i] - dy * k, spine[i + 1] + dx * k, spine[i] + dy * k, spine[i + 1] - dx * k);
+      }
+      return { rungs, spine, closed: false };
+    };
+    const along = (n: number, at: (t: number) => readonly [number, number]): Points =>
+      Array.from({ length: n + 1 }, (_, i) => at(i / n)).flat();
+    const stem = column(
+      along(50, (t) => [0, 10 - 10 * t]),
+      2.3,
+    );
+    // From the top of the stem around to its middle.
+    const bowl = column(
+      along(80, (t) => [4 * Math.sin(Math.PI * t), 2.5 - 2.5 * Math.cos(Math.PI * t)]),
+      2.3,
+    );
+    // It begins under the end of the bowl: near enough to the stem to be taken for a branch of it.
+    const leg = column(
+      along(40, (t) => [2.6 + 3 * t, 5 + 5 * t]),
+      2.3,
+    );
+    const around = [rectangle(-2, -2, 10, 14)];
+    for (const columns of [
+      [stem, bowl, leg],
+      [leg, stem, bowl],
+      [bowl, leg, stem],
+    ]) {
+      const [run] = satin(columns, around, SETTINGS, { x: 0, y: 10 }, { x: 5.6, y: 10 });
+      let longest = 0;
+      // What is sewn last is satin alone: no stitch is longer than a rung is wide.
+      for (let i = Math.floor(run.length / 4) * 2 + 2; i < run.length; i += 2) {
+        longest = Math.max(longest, distance(run[i - 2], run[i - 1], run[i], run[i + 1]));
+      }
+      expect(longest).toBeLessThan(2.9);
+    }
   });
 
   it('keeps the spacing on the outer rail', () => {

@@ -432,8 +432,8 @@ export const VERSION_5: readonly OldRecipe[] = [
       budget: null,
       clothHex: '#f4f1ea',
     },
-    stitches: 3146,
+    stitches: 3148,
     threads: ['#422400', '#de8b39', '#6874af', '#d1ad81', '#9b8e9f', '#22304a', '#c8481f'],
-    sum: '55e6a5db7ca962644080be7a94777310',
+    sum: 'e7edb6893ab1ad04e9afa03bd0f97528',
   },
 ];

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
+import { LIMITS, type LimitName } from '@open-kite/core';
 import { Preferences } from './preferences';
 import { formatLength, parseLength, parseSum } from './units';
 
@@ -52,6 +53,8 @@ export class NumberField {
   /** `length` is in mm inside and follows the unit chosen; else what stands behind the number. */
   readonly unit = input('length');
   readonly digits = input(1);
+  /** What it may be, as recipes have it; else between `min` and `max`. */
+  readonly limit = input<LimitName>();
   readonly min = input(-Infinity);
   readonly max = input(Infinity);
   readonly changed = output<number>();
@@ -67,9 +70,12 @@ export class NumberField {
   protected typed(field: HTMLInputElement): void {
     const isLength = this.unit() === 'length';
     const text = isLength ? field.value : field.value.replace(this.unit(), '');
-    const value = isLength ? parseLength(text, this.preferences.unit()) : parseSum(text);
-    if (value === undefined || value < this.min() || value > this.max()) {
-      const [least, most] = [this.min(), this.max()];
+    const typed = isLength ? parseLength(text, this.preferences.unit()) : parseSum(text);
+    // A count stays a whole number, however it is typed.
+    const value = isLength || typed === undefined ? typed : Number(typed.toFixed(this.digits()));
+    const limit = this.limit();
+    const [least, most] = limit ? LIMITS[limit] : [this.min(), this.max()];
+    if (value === undefined || value < least || value > most) {
       const within = Number.isFinite(least) && Number.isFinite(most);
       const range = within ? ` from ${this.format(least)} to ${this.format(most)}` : '';
       this.refused.set(`“${field.value.slice(0, 30)}” is no number${range}.`);

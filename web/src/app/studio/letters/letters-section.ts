@@ -69,8 +69,7 @@ const ALIGNS: readonly { readonly id: Align; readonly name: string }[] = [
           <kite-number-field
             label="Height of capitals"
             [value]="own.heightMm"
-            [min]="limits.lettersMm[0]"
-            [max]="limits.lettersMm[1]"
+            limit="lettersMm"
             (changed)="set('height of letters', 'heightMm', $event)"
           />
           <mat-form-field appearance="outline" subscriptSizing="dynamic">
@@ -85,8 +84,7 @@ const ALIGNS: readonly { readonly id: Align; readonly name: string }[] = [
             <kite-number-field
               label="Radius"
               [value]="own.radiusMm"
-              [min]="limits.textRadiusMm[0]"
-              [max]="limits.textRadiusMm[1]"
+              limit="textRadiusMm"
               (changed)="set('radius of a text', 'radiusMm', $event)"
             />
           }

@@ -5,7 +5,6 @@ import { MatSelectModule } from '@angular/material/select';
 import {
   CLOTH_LOOKS,
   CORNERS,
-  LIMITS,
   OUTLINE_KINDS,
   USUAL_APPLIQUE,
   type AppliqueChoices,
@@ -35,7 +34,6 @@ const TACKS = [
 export class OutlineSettings {
   readonly outline = input.required<OutlineObject>();
   private readonly acts = inject(ObjectActs);
-  protected readonly limits = LIMITS;
   protected readonly kinds = OUTLINE_KINDS;
   protected readonly corners = CORNERS;
   protected readonly covers = COVERS;

@@ -7,7 +7,6 @@ import {
   END_PLACES,
   fillOf,
   HOOPS,
-  LIMITS,
   oneOf,
   placeChosen,
   stepOf,
@@ -83,8 +82,7 @@ const CENTRED_MM = 0.5;
         unit=""
         [digits]="0"
         [value]="several().across"
-        [min]="limits.severalAcross[0]"
-        [max]="limits.severalAcross[1]"
+        limit="severalAcross"
         (changed)="setSeveral({ across: $event })"
       />
       <kite-number-field
@@ -92,15 +90,13 @@ const CENTRED_MM = 0.5;
         unit=""
         [digits]="0"
         [value]="several().down"
-        [min]="limits.severalDown[0]"
-        [max]="limits.severalDown[1]"
+        limit="severalDown"
         (changed)="setSeveral({ down: $event })"
       />
       <kite-number-field
         label="Gap"
         [value]="several().gapMm"
-        [min]="limits.severalGapMm[0]"
-        [max]="limits.severalGapMm[1]"
+        limit="severalGapMm"
         (changed)="setSeveral({ gapMm: $event })"
       />
     </div>
@@ -152,7 +148,6 @@ export class HoopSection {
   private readonly conversion = inject(Conversion);
 
   protected readonly hoops = HOOPS;
-  protected readonly limits = LIMITS;
   protected readonly begins = BEGIN_PLACES;
   protected readonly ends = END_PLACES;
 

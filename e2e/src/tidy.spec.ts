@@ -43,7 +43,7 @@ describe('Tidy in the browser', () => {
   it('shows a repair before it is carried out, with what it changes, and changes nothing by that', async () => {
     const kept = JSON.stringify(await keptRecipe(rig, page));
     await page.waitForSelector('kite-tidy-sheet .preview .segments');
-    expect(await textOf(page, 'kite-tidy-sheet .preview small')).toMatch(/[+−]\S+ (stitches|findings)/);
+    expect(await textOf(page, 'kite-tidy-sheet .preview small')).toMatch(/[+−]\S+ (stitch|finding)/);
     await press(page, 'Repaired');
     await until(
       page,

@@ -72,7 +72,9 @@ export class TidySheet {
     ] as const;
     const said = parts.flatMap(([by, what, digits]) => {
       const changed = byMuch(by, digits);
-      return changed === '' ? [] : [`${changed} ${what}`];
+      // One of something is no plural.
+      const word = Math.abs(by) === 1 ? what.replace(/s$/, '').replace('stitche', 'stitch') : what;
+      return changed === '' ? [] : [`${changed} ${word}`];
     });
     return said.length > 0 ? said.join(', ') : 'no figure changes';
   }

@@ -137,51 +137,42 @@ export class BulkPage {
   /** Begins a run with the names. */
   protected async sewNames(): Promise<void> {
     const names = namesOf(this.names());
-    this.problem.set('');
-    this.sending.set(names.length);
-    try {
-      const name = `${names.length} ${names.length === 1 ? 'name' : 'names'}`;
-      const run = await this.newRun(name);
-      try {
-        await firstValueFrom(told(this.http.post<BulkRun>(`${ROOT}/${run.id}/names`, { names }), bulkRunSchema));
-        this.names.set('');
-      } catch (error) {
-        // A run without anything in it is none.
-        await firstValueFrom(told(this.http.delete(`${ROOT}/${run.id}`)));
-        throw error;
-      }
-    } catch (error) {
-      this.problem.set((error as Error).message);
-    } finally {
-      this.sending.set(0);
-      await this.load();
-    }
-  }
-
-  /** Begins a run by the settings that are chosen. */
-  private async newRun(name: string): Promise<BulkRun> {
-    const body = { name, project: this.model() };
-    const run = await firstValueFrom(told(this.http.post<BulkRun>(ROOT, body), bulkRunSchema));
-    this.chosen.set(run.id);
-    return run;
+    await this.newRun(names.length, 'name', async ({ id }) => {
+      await firstValueFrom(told(this.http.post<BulkRun>(`${ROOT}/${id}/names`, { names }), bulkRunSchema));
+      this.names.set('');
+    });
   }
 
   /** Begins a run with files, and sends them one after the other. */
   private async begin(files: readonly File[]): Promise<void> {
     if (files.length === 0) return;
-    this.problem.set('');
-    const name = `${files.length} ${files.length === 1 ? 'picture' : 'pictures'}`;
-    try {
-      const run = await this.newRun(name);
-      this.sending.set(files.length);
+    await this.newRun(files.length, 'picture', async ({ id }) => {
       const left = [...files];
       const sender = async (): Promise<void> => {
         for (let file = left.shift(); file; file = left.shift()) {
-          await this.send(run.id, file);
+          await this.send(id, file);
           this.sending.update((n) => n - 1);
         }
       };
       await Promise.all(Array.from({ length: AT_ONCE }, sender));
+    });
+  }
+
+  /** Begins a run by the settings that are chosen, and fills it; one that stays empty is none. */
+  private async newRun(count: number, what: string, fill: (run: BulkRun) => Promise<void>): Promise<void> {
+    this.problem.set('');
+    this.sending.set(count);
+    try {
+      const body = { name: `${count} ${what}${count === 1 ? '' : 's'}`, project: this.model() };
+      const run = await firstValueFrom(told(this.http.post<BulkRun>(ROOT, body), bulkRunSchema));
+      this.chosen.set(run.id);
+      try {
+        await fill(run);
+      } catch (error) {
+        const { items } = await firstValueFrom(told(this.http.get<BulkRun>(`${ROOT}/${run.id}`), bulkRunSchema));
+        if (items.length === 0) await firstValueFrom(told(this.http.delete(`${ROOT}/${run.id}`)));
+        throw error;
+      }
     } catch (error) {
       this.problem.set((error as Error).message);
     } finally {

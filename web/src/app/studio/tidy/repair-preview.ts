@@ -42,8 +42,10 @@ export class RepairPreview {
     effect((onCleanup) => {
       const finding = this.acts.current();
       const wanted = this.wanted();
-      const ready = this.state.knot() === 'tidy' && !this.acts.underWay() && this.conversion.state() === 'done';
-      untracked(() => this.forget());
+      const state = this.conversion.state();
+      const ready = this.state.knot() === 'tidy' && !this.acts.underWay() && state === 'done';
+      // A repair that was just taken stays on the cloth until its stitches are there.
+      untracked(() => this.forget(state === 'working'));
       const repair = finding?.repairs.find(({ id }) => id === wanted) ?? finding?.repairs.at(0);
       if (!finding || !repair || !ready) return;
       this.preview.set({ repair });
@@ -68,11 +70,11 @@ export class RepairPreview {
     this.conversion.shownInstead.set(isRepaired ? this.preview()?.made?.design : undefined);
   }
 
-  private forget(): void {
+  private forget(isShownOn = false): void {
     this.job++;
     this.blinking.set(false);
     this.preview.set(undefined);
-    this.conversion.shownInstead.set(undefined);
+    if (!isShownOn) this.conversion.shownInstead.set(undefined);
   }
 
   private async make(repair: Repair): Promise<void> {

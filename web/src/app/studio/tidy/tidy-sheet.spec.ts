@@ -188,6 +188,21 @@ describe('TidySheet', () => {
       expect(conversion.shownInstead()).toBeUndefined();
     });
 
+    it('leaves it on the cloth while it is carried out, and not where that fails', async () => {
+      const made = other();
+      conversion.tryOut.and.resolveTo(tried(made));
+      await lookAt(1);
+      await until(() => text().includes('Repaired'));
+      await press('Repaired');
+      conversion.state.set('working');
+      await fixture.whenStable();
+      expect(text()).toBe('');
+      expect(conversion.shownInstead()).toBe(made);
+      conversion.state.set('failed');
+      await fixture.whenStable();
+      expect(conversion.shownInstead()).toBeUndefined();
+    });
+
     it('is not confused by a try for the same finding that came to nothing', async () => {
       let first: (made: undefined) => void = () => undefined;
       conversion.tryOut.and.returnValues(

@@ -7,7 +7,7 @@ import { StudioState } from '../studio-state';
 import { TidyActs, type Counted } from './tidy-acts';
 
 /** A finding that is only passed by is not tried. */
-const REST_MS = 150;
+const REST_MS = 60;
 const BLINK_MS = 700;
 
 /** A repair as it would be: its stitches, and what would be counted then. */

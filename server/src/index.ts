@@ -1,7 +1,7 @@
 export { createApp, type AppDeps } from './app.js';
 export { addPicture } from './api/pictures.js';
 export { CHART_FOLDER, readCharts } from './charts.js';
-export { allFonts, fontOutlines } from './fonts/fonts.js';
+export { allFonts, fontOutlines, outlinesFor } from './fonts/fonts.js';
 export type { DesignPool } from './jobs/design-pool.js';
 export {
   decodePicture,

@@ -1,10 +1,8 @@
 import { basename, extname, join } from 'node:path';
 import {
-  alphabetOf,
   convert,
   emptyRecipe,
   fabricOf,
-  missingCharacters,
   newLetters,
   parseRecipe,
   StepCache,
@@ -12,7 +10,7 @@ import {
   type Design,
   type Recipe,
 } from '@open-kite/core';
-import { allFonts, fontOutlines } from '@open-kite/server/fonts';
+import { allFonts, outlinesFor } from '@open-kite/server/fonts';
 import { UserError } from '@open-kite/server/user-error';
 import { csvParse } from 'd3-dsv';
 import { contentOf } from '../content.js';
@@ -125,7 +123,7 @@ async function sewn(
   { text, font, height, line, radius, spacing, hex, fabric }: Wanted,
   cache: StepCache,
 ): Promise<{ design: Design; recipe: Recipe; pictures: readonly never[] }> {
-  const outlines = alphabetOf(font) ? null : fontOutlines(font, text);
+  const outlines = outlinesFor(font, text);
   const choices = {
     text,
     font,
@@ -137,9 +135,6 @@ async function sewn(
   };
   const cloth = fabric === undefined ? emptyRecipe().cloth : { fabric, hex: fabricOf(fabric).hex };
   const recipe = parseRecipe({ ...emptyRecipe(), cloth, objects: [newLetters('letters-1', choices, { hex })] });
-  const missing = missingCharacters(font, text, outlines);
-  if (missing.length > 0)
-    throw new UserError(422, `the font ${font} has no ${missing.map((c) => `"${c}"`).join(', ')}`);
   const design = await convert({ pictures: {}, recipe, charts: [] }, { cache });
   if (design.pieces.length === 0) throw new UserError(422, 'there is nothing in this text that can be sewn');
   return { design, recipe, pictures: [] };

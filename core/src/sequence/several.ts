@@ -13,15 +13,18 @@ export interface Several {
 /** Rows of a design that is sewn several times: more than any machine takes. */
 const MOST_ROWS = 2_000_000;
 
+/** Of a list without a stitch. */
+const NOWHERE: Bounds = { left: 0, top: 0, right: 0, bottom: 0 };
+
 /** From one copy to the next, across and down, in mm. */
-export function stepOf(list: StitchList, { gapMm }: { readonly gapMm: number }): readonly [number, number] {
-  const box = stitchBounds(list);
-  return box ? [box.right - box.left + gapMm, box.bottom - box.top + gapMm] : [gapMm, gapMm];
-}
+export const stepOf = ({ left, top, right, bottom }: Bounds, gapMm: number): readonly [number, number] => [
+  right - left + gapMm,
+  bottom - top + gapMm,
+];
 
 /** The most of a design that fit into a hoop with a gap between them: at least one. */
 export function fillOf(hoop: HoopField, box: Bounds, gapMm: number): Several {
-  const [width, height] = [box.right - box.left, box.bottom - box.top];
+  const [width, height] = stepOf(box, 0);
   const most = (field: number, size: number, limit: number): number =>
     Math.max(1, Math.min(limit, Math.floor((field + gapMm) / Math.max(size + gapMm, 0.1) + 1e-9)));
   const across = most(hoop.widthMm, width, LIMITS.severalAcross[1]);
@@ -68,7 +71,7 @@ export function layOut(list: StitchList, several: Several): LaidOut {
   if (list.count * copies > MOST_ROWS) {
     throw new RangeError(`the design has too many stitches to lie ${copies} times in a hoop`);
   }
-  const [stepX, stepY] = stepOf(list, several);
+  const [stepX, stepY] = stepOf(stitchBounds(list) ?? NOWHERE, several.gapMm);
   const cuts = list.command.indexOf(TRIM) >= 0;
   const parts = partsOf(list);
   const writer = new StitchWriter();

@@ -1,8 +1,8 @@
 import express, { Router } from 'express';
 import { glyphRequestSchema } from '@open-kite/contract';
-import { alphabetOf, emptyRecipe, newLetters } from '@open-kite/core';
+import { emptyRecipe, newLetters } from '@open-kite/core';
 import { bodyTypes } from '../access/body-types.js';
-import { allFonts, fontOutlines } from '../fonts/fonts.js';
+import { allFonts, fontOutlines, outlinesFor } from '../fonts/fonts.js';
 import type { DesignPool } from '../jobs/design-pool.js';
 import { UserError } from '../user-error.js';
 import { asked } from './projects.js';
@@ -26,7 +26,7 @@ export function fontRoutes(designs?: Pick<DesignPool, 'sample'>): Router {
     if (!font || !designs) throw new UserError(404, `there is no font "${id.slice(0, 40)}"`);
     let sample = samples.get(id);
     if (!sample) {
-      const outlines = alphabetOf(id) ? null : fontOutlines(id, font.name);
+      const outlines = outlinesFor(id, font.name);
       const heightMm = Math.max(SAMPLE_MM, font.leastMm);
       const letters = newLetters('letters-1', { text: font.name, font: id, outlines, heightMm }, { hex: SAMPLE_HEX });
       sample = designs.sample({ recipe: { ...emptyRecipe(), objects: [letters] }, heightPx: SAMPLE_PX });

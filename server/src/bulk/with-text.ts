@@ -1,5 +1,5 @@
-import { alphabetOf, missingCharacters, parseRecipe, type LettersObject, type Recipe } from '@open-kite/core';
-import { fontOutlines } from '../fonts/fonts.js';
+import { parseRecipe, type LettersObject, type Recipe } from '@open-kite/core';
+import { outlinesFor } from '../fonts/fonts.js';
 import { UserError } from '../user-error.js';
 
 /** The letters of a recipe that a name takes the place of: the highest that are sewn. */
@@ -13,11 +13,7 @@ export const lettersOf = ({ objects }: Recipe): LettersObject | undefined =>
 export function withText(recipe: Recipe, text: string): Recipe {
   const own = lettersOf(recipe);
   if (!own) throw new UserError(422, 'the project has no letters that a name could take the place of');
-  const outlines = alphabetOf(own.font) ? null : fontOutlines(own.font, text);
-  const missing = missingCharacters(own.font, text, outlines);
-  if (missing.length > 0)
-    throw new UserError(422, `the font ${own.font} has no ${missing.map((c) => `"${c}"`).join(', ')}`);
-  const letters: LettersObject = { ...own, text, outlines, pairs: {} };
+  const letters: LettersObject = { ...own, text, outlines: outlinesFor(own.font, text), pairs: {} };
   return parseRecipe({
     ...recipe,
     objects: recipe.objects.map((object) => (object === own ? letters : object)),

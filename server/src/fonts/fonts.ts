@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { create, type Font, type Glyph } from 'fontkit';
-import { ALPHABETS, MOST_CHARACTERS, type FontOutlines } from '@open-kite/core';
+import { alphabetOf, ALPHABETS, missingCharacters, MOST_CHARACTERS, type FontOutlines } from '@open-kite/core';
 import type { FontInfo } from '@open-kite/contract';
 import { UserError } from '../user-error.js';
 
@@ -54,6 +54,18 @@ function filesOf({ id, pack, weight, extended }: ShippedFont): readonly Font[] {
 /** Ligatures would take letters together: each is sewn by itself. */
 const FEATURES = { liga: false, clig: false, dlig: false, calt: false };
 const round = (v: number): number => Math.round(v * 100) / 100;
+
+/**
+ * What letters need to be set in a font: outlines where it is one of outlines, nothing for a stroke alphabet.
+ * @throws UserError 404 for a font there is none of, 422 where it lacks a character
+ */
+export function outlinesFor(font: string, text: string): FontOutlines | null {
+  const outlines = alphabetOf(font) ? null : fontOutlines(font, text);
+  const missing = missingCharacters(font, text, outlines);
+  if (missing.length > 0)
+    throw new UserError(422, `the font ${font} has no ${missing.map((c) => `"${c}"`).join(', ')}`);
+  return outlines;
+}
 
 /**
  * Outlines of the characters of a text, and the kerning of its pairs; capitals are 100 high.

@@ -39,10 +39,9 @@ describe('how a design lies in the hoop', () => {
     return [object.picture.xMm, object.picture.yMm];
   };
   const middle = (across: number, down: number, gapMm: number): [number, number] => {
-    const list = oneOf(design).stitches;
-    const box = stitchBounds(list);
+    const box = stitchBounds(oneOf(design).stitches);
     if (!box) throw new Error('nothing is sewn');
-    const [x, y] = stepOf(list, { gapMm });
+    const [x, y] = stepOf(box, gapMm);
     return [(box.left + box.right + (across - 1) * x) / 2, (box.top + box.bottom + (down - 1) * y) / 2];
   };
 

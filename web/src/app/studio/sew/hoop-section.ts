@@ -77,26 +77,20 @@ const CENTRED_MM = 0.5;
     }
     <strong>Several in the hoop</strong>
     <div class="row three">
-      <kite-number-field
-        label="Across"
-        unit=""
-        [digits]="0"
-        [value]="several().across"
-        limit="severalAcross"
-        (changed)="setSeveral({ across: $event })"
-      />
-      <kite-number-field
-        label="Down"
-        unit=""
-        [digits]="0"
-        [value]="several().down"
-        limit="severalDown"
-        (changed)="setSeveral({ down: $event })"
-      />
+      @for (field of counts; track field.of) {
+        <kite-number-field
+          unit=""
+          [label]="field.label"
+          [digits]="0"
+          [limit]="field.limit"
+          [value]="several()[field.of]"
+          (changed)="setCount(field.of, $event)"
+        />
+      }
       <kite-number-field
         label="Gap"
-        [value]="several().gapMm"
         limit="severalGapMm"
+        [value]="several().gapMm"
         (changed)="setSeveral({ gapMm: $event })"
       />
     </div>
@@ -148,6 +142,10 @@ export class HoopSection {
   private readonly conversion = inject(Conversion);
 
   protected readonly hoops = HOOPS;
+  protected readonly counts = [
+    { of: 'across', label: 'Across', limit: 'severalAcross' },
+    { of: 'down', label: 'Down', limit: 'severalDown' },
+  ] as const;
   protected readonly begins = BEGIN_PLACES;
   protected readonly ends = END_PLACES;
 
@@ -221,6 +219,10 @@ export class HoopSection {
     this.moveWhole('centred', this.several());
   }
 
+  protected setCount(of: 'across' | 'down', count: number): void {
+    this.setSeveral({ [of]: count });
+  }
+
   private isCentred(): boolean {
     const [x, y] = this.middleOf(this.several());
     return Math.max(Math.abs(x), Math.abs(y)) < CENTRED_MM;
@@ -228,10 +230,9 @@ export class HoopSection {
 
   /** Middle of all that is sewn, where it lies so often. */
   private middleOf(several: Several): readonly [x: number, y: number] {
-    const design = this.conversion.design();
     const box = this.box();
-    if (!design || !box) return [0, 0];
-    const [stepX, stepY] = stepOf(oneOf(design).stitches, several);
+    if (!box) return [0, 0];
+    const [stepX, stepY] = stepOf(box, several.gapMm);
     return [
       (box.left + box.right + (several.across - 1) * stepX) / 2,
       (box.top + box.bottom + (several.down - 1) * stepY) / 2,

@@ -13,21 +13,12 @@ export function wholeBox({ picture, stitches }: Design): Box | undefined {
   const sewn = stitchBounds(stitches);
   if (!sewn) return picture;
   const outwards = (mm: number, side: 1 | -1): number => side * Math.ceil((side * mm) / STEP_MM) * STEP_MM;
-  const [left, right] = [outwards(sewn.left, -1), outwards(sewn.right, 1)];
-  const [top, bottom] = [outwards(sewn.top, -1), outwards(sewn.bottom, 1)];
-  if (!picture) {
-    const [x, y] = [Math.min(left, -BARE_MM), Math.min(top, -BARE_MM)];
-    return { left: x, top: y, width: Math.max(right, BARE_MM) - x, height: Math.max(bottom, BARE_MM) - y };
-  }
-  const end = (from: number, size: number, far: number, shown: number): number =>
-    far > from + size + REACH_MM ? shown : from + size;
-  const box = {
-    left: sewn.left < picture.left - REACH_MM ? left : picture.left,
-    top: sewn.top < picture.top - REACH_MM ? top : picture.top,
-  };
-  return {
-    ...box,
-    width: end(picture.left, picture.width, sewn.right, right) - box.left,
-    height: end(picture.top, picture.height, sewn.bottom, bottom) - box.top,
-  };
+  const shown = picture
+    ? { ...picture, right: picture.left + picture.width, bottom: picture.top + picture.height }
+    : { left: -BARE_MM, top: -BARE_MM, right: BARE_MM, bottom: BARE_MM };
+  const left = sewn.left < shown.left - REACH_MM ? outwards(sewn.left, -1) : shown.left;
+  const top = sewn.top < shown.top - REACH_MM ? outwards(sewn.top, -1) : shown.top;
+  const right = sewn.right > shown.right + REACH_MM ? outwards(sewn.right, 1) : shown.right;
+  const bottom = sewn.bottom > shown.bottom + REACH_MM ? outwards(sewn.bottom, 1) : shown.bottom;
+  return { left, top, width: right - left, height: bottom - top };
 }

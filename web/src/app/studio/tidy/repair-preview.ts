@@ -4,7 +4,7 @@ import { Conversion } from '../../convert/conversion';
 import type { Tried } from '../../convert/convert-protocol';
 import { ProjectStore } from '../../project/project-store';
 import { StudioState } from '../studio-state';
-import { TidyActs, type Counted } from './tidy-acts';
+import { countedOf, TidyActs, type Counted } from './tidy-acts';
 
 /** A finding that is only passed by is not tried. */
 const REST_MS = 60;
@@ -90,16 +90,7 @@ export class RepairPreview {
       this.preview.set(undefined);
       return;
     }
-    const { figures } = made.measures;
-    this.preview.set({
-      repair,
-      made,
-      after: {
-        stitches: figures.stitches,
-        minutes: figures.minutes.oneNeedle,
-        trims: figures.trims,
-        findings: made.findings.filter((each) => !isIgnored(each, after)).length,
-      },
-    });
+    const told = made.findings.filter((each) => !isIgnored(each, after));
+    this.preview.set({ repair, made, after: countedOf(made.measures.figures, told.length) });
   }
 }

@@ -9,6 +9,7 @@ import {
   type Finding,
   type Recipe,
   type Repair,
+  type SewingFigures,
 } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
@@ -34,6 +35,14 @@ export interface Counted {
   readonly trims: number;
   readonly findings: number;
 }
+
+/** Counts the figures of a design, and what was found in it. */
+export const countedOf = (figures: SewingFigures | undefined, findings: number): Counted => ({
+  stitches: figures?.stitches ?? 0,
+  minutes: figures?.minutes.oneNeedle ?? 0,
+  trims: figures?.trims ?? 0,
+  findings,
+});
 
 /** What a repair did. */
 export interface Effect {
@@ -103,13 +112,7 @@ export class TidyActs {
 
   /** What is counted now. */
   counted(): Counted {
-    const figures = this.conversion.figures();
-    return {
-      stitches: figures?.stitches ?? 0,
-      minutes: figures?.minutes.oneNeedle ?? 0,
-      trims: figures?.trims ?? 0,
-      findings: this.told().length,
-    };
+    return countedOf(this.conversion.figures(), this.told().length);
   }
 
   /** Looks at a finding: the stage goes there, and its pieces are chosen. */

@@ -65,16 +65,14 @@ export class TidySheet {
   protected comesOf(after: Counted): string {
     const before = this.acts.counted();
     const parts = [
-      [after.stitches - before.stitches, 'stitches', 0],
-      [after.minutes - before.minutes, 'min', 1],
-      [after.trims - before.trims, 'trims', 0],
-      [after.findings - before.findings, 'findings', 0],
+      [after.stitches - before.stitches, 0, 'stitch', 'stitches'],
+      [after.minutes - before.minutes, 1, 'min', 'min'],
+      [after.trims - before.trims, 0, 'trim', 'trims'],
+      [after.findings - before.findings, 0, 'finding', 'findings'],
     ] as const;
-    const said = parts.flatMap(([by, what, digits]) => {
+    const said = parts.flatMap(([by, digits, one, many]) => {
       const changed = byMuch(by, digits);
-      // One of something is no plural.
-      const word = Math.abs(by) === 1 ? what.replace(/s$/, '').replace('stitche', 'stitch') : what;
-      return changed === '' ? [] : [`${changed} ${word}`];
+      return changed === '' ? [] : [`${changed} ${Math.abs(by) === 1 ? one : many}`];
     });
     return said.length > 0 ? said.join(', ') : 'no figure changes';
   }

@@ -25,6 +25,7 @@ const CORE_ORDER = [
   'pipeline',
   'forecast',
   'findings',
+  'sew-out',
   'formats',
 ];
 

@@ -8,6 +8,7 @@ import { colourBench } from './colour-bench.js';
 import { coreBench } from './core-bench.js';
 import { lettersBench } from './letters-bench.js';
 import { facesBench, photoBench } from './photo-bench.js';
+import { cardBench } from './card-bench.js';
 import { shelfBench } from './shelf-bench.js';
 import { piecesBench } from './pieces-bench.js';
 import { stitchesBench } from './stitches-bench.js';
@@ -21,7 +22,11 @@ const file = join(root, 'demo/artwork/crest.png');
 const { raster } = await decodePicture(readFileSync(file));
 mkdirSync(join(root, 'dist/bench'), { recursive: true });
 // One part alone: npm run bench -- faces
-const PARTS: Readonly<Record<string, () => Promise<void>>> = { faces: () => facesBench(root), shelf: shelfBench };
+const PARTS: Readonly<Record<string, () => Promise<void>>> = {
+  faces: () => facesBench(root),
+  shelf: shelfBench,
+  card: cardBench,
+};
 const part = PARTS[process.argv[2] ?? ''];
 if (part) {
   await part();
@@ -41,3 +46,4 @@ const photo = await decodePicture(readFileSync(join(root, 'demo/artwork/harbour.
 await colourBench(photo.raster, raster);
 await browserBench(photo.raster);
 await shelfBench();
+await cardBench();

@@ -35,7 +35,7 @@ import { NO_PIECE } from './sequence/stitch-list.js';
 import { renderingsBelow } from './sequence/order.js';
 import type { SewSettings } from './sequence/sew-settings.js';
 import { TIES } from './sequence/ties.js';
-import { fabricOf } from './stitches/fabrics.js';
+import { fabricOn } from './stitches/fabrics.js';
 import type { Trace } from './trace/trace.js';
 
 interface Turns {
@@ -176,7 +176,11 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
   let layer = 0;
   return {
     gaveUp: sewn.gaveUp,
-    fabric: { id: recipe.cloth.fabric, hex: recipe.cloth.hex },
+    fabric: {
+      id: recipe.cloth.fabric,
+      hex: recipe.cloth.hex,
+      ...(recipe.cloth.measured && { measured: recipe.cloth.measured }),
+    },
     picture: pictures.at(0)?.box ?? lists.at(0)?.sewing.picture,
     pictures,
     threads,
@@ -408,7 +412,7 @@ export function sewSettings({ cloth, stitches, order }: Recipe): SewSettings {
   const { trimOverMm, hideTravel, trims = 'beyond', tie = TIES[0].id } = order;
   const { angleStep, overlapMm, ...shared } = stitches;
   return {
-    stitches: { ...shared, fabric: fabricOf(cloth.fabric) },
+    stitches: { ...shared, fabric: fabricOn(cloth) },
     angleStep,
     overlapMm,
     trimOverMm,

@@ -1,7 +1,6 @@
 import PDFDocument from 'pdfkit';
 import {
-  fabricNamed,
-  FABRICS,
+  fabricUnder,
   figuresOf,
   frameOf,
   JUMP,
@@ -57,7 +56,7 @@ type Doc = PDFKit.PDFDocument;
 
 function drawSummary(doc: Doc, design: Sewing, name: string, picture: Raster, notes: string): void {
   const figures = figuresOf(design.stitches, design.threads.length);
-  const fabric = fabricNamed(design.fabric.id) ?? FABRICS[0];
+  const fabric = fabricUnder(design);
   const { minutes } = figures;
   doc.fillColor(INK).font('Helvetica-Bold').fontSize(20).text(name);
   doc

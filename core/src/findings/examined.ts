@@ -6,10 +6,10 @@ import type { Piece } from '../pieces/piece.js';
 import type { PieceRef } from '../pieces/piece-ref.js';
 import type { Recipe } from '../recipe/recipe.js';
 import { figuresOf, type SewingFigures } from '../sequence/figures.js';
-import type { Sewing } from '../sequence/sewing.js';
+import { fabricUnder, type Sewing } from '../sequence/sewing.js';
 import { densityOf, type DensityMap } from '../sewn-look/density.js';
 import { segmentsOf, type Segments } from '../sewn-look/segments.js';
-import { fabricNamed, FABRICS, type Fabric } from '../stitches/fabrics.js';
+import type { Fabric } from '../stitches/fabrics.js';
 import { visibleShares, type Shown } from './visible.js';
 
 /** A design as checks see it; what several of them need is made once, when the first asks. */
@@ -42,7 +42,7 @@ export function examine(whole: Sewing, several?: Design, recipe?: Recipe): Exami
     whole,
     design,
     recipe,
-    fabric: fabricNamed(sewing.fabric.id) ?? FABRICS[0],
+    fabric: fabricUnder(sewing),
     figures: once(() => figuresOf(sewing.stitches, sewing.threads.length)),
     segments,
     density: once(() => densityOf(segments())),

@@ -2,6 +2,9 @@ import { distance } from '../geometry/vector.js';
 import type { Sewing } from '../sequence/sewing.js';
 import { STITCH, type StitchList } from '../sequence/stitch-list.js';
 import type { Fabric } from '../stitches/fabrics.js';
+import { measuredPull } from '../stitches/measured-cloth.js';
+import { dragAlong } from './drag.js';
+import { pushEnds } from './push.js';
 
 /** Stitches turn by less than this inside a row: the cosine of 10 degrees. */
 const STRAIGHT = 0.985;
@@ -29,10 +32,17 @@ export function livelinessOf({ stretchPercent, spacing, stabiliser }: Fabric): n
   return (STILL + BY_STRETCH * Math.sqrt(stretchPercent) + (spacing < 0.95 ? PILE : 0)) * held;
 }
 
-/** How far the cloth gives at either end of a row of some length, in mm: an assumption, by the fabric. */
-export function pullOf(fabric: Fabric, rowMm: number): number {
+/** How far the cloth gives at either end of a row of some length, in mm: as it was measured, or an assumption by the fabric. */
+export function pullOf(fabric: Fabric, rowMm: number, ux = 1, uy = 0): number {
+  if (fabric.pull) return measuredPull(fabric.pull, rowMm, ux, uy);
   return Math.min(0.4, 0.15 + 0.01 * rowMm) * livelinessOf(fabric);
 }
+
+/** On cloth that gives once, satin grows so much at each of its ends, in mm. */
+const PUSH_MM = 0.2;
+
+/** How far satin grows at each of its ends, in mm: as it was measured, or an assumption by the fabric. */
+export const pushOf = (fabric: Fabric): number => (fabric.pull ? fabric.pushMm : PUSH_MM * livelinessOf(fabric));
 
 /** A design as it lies when the cloth has been drawn together: what leaves the hoop. */
 export function pulledDesign<T extends Sewing>(sewing: T, fabricUnder: (piece: number) => Fabric): T {
@@ -41,7 +51,8 @@ export function pulledDesign<T extends Sewing>(sewing: T, fabricUnder: (piece: n
 }
 
 /**
- * Needle points as they lie when the thread has drawn the cloth together: every straight row is shorter at both ends.
+ * Needle points as they lie when the thread has drawn the cloth together: every straight row is shorter at both ends, and satin longer
+ * at its own.
  * @param fabricUnder the fabric a piece of the list lies on
  * @returns x and y of every row of the list
  */
@@ -56,9 +67,9 @@ export function pulledTogether(
   const pull = (from: number, to: number): void => {
     const length = distance(list.x[from], list.y[from], list.x[to], list.y[to]);
     if (length < LEAST_ROW_MM) return;
-    const by = Math.min(pullOf(fabricUnder(list.piece[to]), length), length * 0.45);
-    const ux = ((list.x[to] - list.x[from]) / length) * by;
-    const uy = ((list.y[to] - list.y[from]) / length) * by;
+    const [cos, sin] = [(list.x[to] - list.x[from]) / length, (list.y[to] - list.y[from]) / length];
+    const by = Math.min(pullOf(fabricUnder(list.piece[to]), length, cos, sin), length * 0.45);
+    const [ux, uy] = [cos * by, sin * by];
     dx[from] += ux;
     dy[from] += uy;
     dx[to] -= ux;
@@ -81,6 +92,8 @@ export function pulledTogether(
     x[i] = list.x[i] + dx[i] * share;
     y[i] = list.y[i] + dy[i] * share;
   }
+  dragAlong(list, ends, x, y);
+  pushEnds(list, (piece) => pushOf(fabricUnder(piece)), x, y);
   return { x, y };
 }
 

@@ -1,6 +1,7 @@
 import { array, mixed, number, object, string, ValidationError, type InferType } from 'yup';
 import type { PictureBox } from '../picture/frame.js';
 import type { Design } from '../design/design.js';
+import { measuredSchema } from '../recipe/measured-schema.js';
 import type { Sewing } from '../sequence/sewing.js';
 import { svgPath } from '../geometry/curve.js';
 import { COMMANDS } from '../sequence/stitch-list.js';
@@ -90,7 +91,11 @@ const heads = [
 ];
 
 const schema = object({
-  fabric: object({ id: string().strict(true).required(), hex: string().strict(true).required() }).required(),
+  fabric: object({
+    id: string().strict(true).required(),
+    hex: string().strict(true).required(),
+    measured: measuredSchema.optional().default(undefined),
+  }).required(),
   picture: mixed<PictureBox>().nullable(),
   threads: array(
     object({
@@ -127,7 +132,7 @@ function sewingOf({ fabric, picture, threads, stitches }: DesignFile): Sewing {
       throw new RangeError(`design: ${where}: ${what}`);
     };
   const reader = new SewingReader();
-  reader.onFabric(fabric.id, fabric.hex, at('fabric'));
+  reader.onFabric(fabric.id, fabric.hex, at('fabric'), fabric.measured);
   if (picture) reader.inPicture([picture.left, picture.top, picture.width, picture.height], at('picture'));
   threads.forEach((t, i) => reader.thread(i, t.code, t.name, t.hex, t.chart, at(`thread ${i}`)));
   let row = 0;

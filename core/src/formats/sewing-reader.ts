@@ -1,6 +1,7 @@
 import type { DesignThread } from '../colour/design-thread.js';
 import type { PictureBox } from '../picture/frame.js';
-import type { Sewing } from '../sequence/sewing.js';
+import type { SewnCloth, Sewing } from '../sequence/sewing.js';
+import type { MeasuredCloth } from '../stitches/measured-cloth.js';
 import { COMMANDS, NO_PIECE, StitchWriter } from '../sequence/stitch-list.js';
 
 const MOST_THREADS = 250;
@@ -14,7 +15,7 @@ export class SewingReader {
   private readonly writer = new StitchWriter();
   private readonly pieceIds: string[] = [];
   private readonly pieceAt = new Map<string, number>();
-  private fabric = { id: 'quilting-cotton', hex: '#f4f1ea' };
+  private fabric: SewnCloth = { id: 'quilting-cotton', hex: '#f4f1ea' };
   private picture: PictureBox | undefined;
 
   thread(index: unknown, code: unknown, name: unknown, hex: unknown, chart: unknown, fail: Fail): void {
@@ -31,8 +32,8 @@ export class SewingReader {
     });
   }
 
-  onFabric(id: unknown, hex: unknown, fail: Fail): void {
-    this.fabric = { id: typeof id === 'string' ? id : '', hex: checkHex(hex, fail) };
+  onFabric(id: unknown, hex: unknown, fail: Fail, measured?: MeasuredCloth): void {
+    this.fabric = { id: typeof id === 'string' ? id : '', hex: checkHex(hex, fail), ...(measured && { measured }) };
   }
 
   inPicture(box: readonly unknown[], fail: Fail): void {

@@ -14,18 +14,28 @@ import type { Several } from '../sequence/several.js';
 import { TIES } from '../sequence/ties.js';
 import { TRIMS, type Trims } from '../sequence/sew-settings.js';
 import { FABRICS, fabricOf } from '../stitches/fabrics.js';
+import type { MeasuredCloth } from '../stitches/measured-cloth.js';
 import { OFFSET_PATTERNS } from '../stitches/offset-patterns.js';
 import { CORNERS, type Corners } from '../trace/spine-stretches.js';
+import { measuredSchema } from './measured-schema.js';
 import { decisionSchema } from './decision-schema.js';
 import { upgradeRecipe } from './upgrade.js';
 
 /** Version of recipes this core writes. */
 export const RECIPE_VERSION = 7;
 
+/** What a design is sewn on. */
+export interface DesignCloth {
+  readonly fabric: string;
+  readonly hex: string;
+  /** What was measured on this cloth. */
+  readonly measured?: MeasuredCloth;
+}
+
 /** Every choice of a project. Same pictures and same recipe give the same design, byte for byte. */
 export interface Recipe {
   readonly version: typeof RECIPE_VERSION;
-  readonly cloth: { readonly fabric: string; readonly hex: string };
+  readonly cloth: DesignCloth;
   /** Field of the hoop it is meant for; none where nobody chose one. */
   readonly hoop?: HoopField;
   /** How often the design lies in the hoop; once where nothing is said. */
@@ -195,6 +205,7 @@ const schema = object({
       FABRICS.map(({ id }) => id),
     ),
     hex: hex('the cloth'),
+    measured: measuredSchema.optional().default(undefined),
   })
     .noUnknown('cloth: not known: ${unknown}')
     .required(),

@@ -1,6 +1,6 @@
 import type { Piece } from '../pieces/piece.js';
 import type { Points } from '../geometry/vector.js';
-import { overlapOf } from '../stitches/fabrics.js';
+import { overlapOn } from '../stitches/fabrics.js';
 import { clothOf } from '../stitches/generate.js';
 import { areOfWord, joinedUpTo } from './in-word.js';
 import { PieceStitches, shapeKey } from './piece-stitches.js';
@@ -67,7 +67,7 @@ export function* sewPieces(
 function overlapUnder(piece: Piece, { stitches, overlapMm }: SewSettings): number {
   const cloth = clothOf(piece, stitches);
   const set = cloth === stitches ? overlapMm : null;
-  return set ?? overlapOf(cloth.compensationMm ?? cloth.fabric.compensationMm);
+  return set ?? overlapOn(cloth.fabric, cloth.compensationMm);
 }
 
 /** Runs that are no piece: a thread of a rendering. */

@@ -1,3 +1,5 @@
+import { meanPull, type MeasuredCloth, type MeasuredPull } from './measured-cloth.js';
+
 /** How much is laid below the top stitches: on still cloth little, on lively or deep cloth more. */
 export type Underlay = 'light' | 'usual' | 'firm';
 
@@ -17,6 +19,16 @@ export interface Fabric {
   readonly stabiliser: string;
   readonly topping: string;
   readonly needle: string;
+  /** Pull that was measured on this very cloth, in place of what is assumed. */
+  readonly pull?: readonly MeasuredPull[];
+  /** Width of the gap that was measured between fields sewn edge to edge. */
+  readonly gapMm?: number;
+}
+
+/** The cloth of a design: a fabric that is known, and what was measured on it, if anything was. */
+export interface FabricChoice {
+  readonly fabric: string;
+  readonly measured?: MeasuredCloth;
 }
 
 type Row = readonly [
@@ -82,6 +94,16 @@ export const FABRICS: readonly Fabric[] = ROWS.map(
 /** How far a piece reaches under a neighbour sewn later: the pull opens at most that much between them. */
 export const overlapOf = (compensationMm: number): number => 2 * compensationMm + 0.2;
 
+/** Seen over the gap that was measured, so that it closes wherever it is a little wider. */
+const OVER_GAP_MM = 0.2;
+
+/**
+ * Overlap a fabric asks for.
+ * @param set pull compensation that was set for the whole design; null is the fabric's own
+ */
+export const overlapOn = ({ compensationMm, gapMm }: Fabric, set: number | null): number =>
+  set === null && gapMm !== undefined ? gapMm + OVER_GAP_MM : overlapOf(set ?? compensationMm);
+
 /** Long stitches are pulled in more than short ones: a fabric's compensation, and a little more, by their length. */
 export function compensationFor(fabricMm: number, stitchMm: number): number {
   return fabricMm * Math.min(1.1, Math.max(1, 0.5 + 0.12 * stitchMm));
@@ -105,4 +127,19 @@ export function fabricOf(id: string): Fabric {
   const found = fabricNamed(id);
   if (!found) throw new RangeError(`fabric: there is no "${id}"; known are ${FABRICS.map((f) => f.id).join(', ')}`);
   return found;
+}
+
+/** Rows this long stand for all where one figure is asked for. */
+const USUAL_ROW_MM = 4.2;
+
+/**
+ * The fabric of a design, as it was measured where it was.
+ * @throws RangeError if there is no fabric of that name
+ */
+export function fabricOn({ fabric: id, measured }: FabricChoice): Fabric {
+  const fabric = fabricOf(id);
+  if (!measured) return fabric;
+  const { name, pull, pushMm, gapMm } = measured;
+  const compensationMm = Number(Math.max(0, meanPull(pull, USUAL_ROW_MM)).toFixed(3));
+  return { ...fabric, name, compensationMm, pushMm, pull, gapMm: gapMm ?? undefined };
 }

@@ -4,6 +4,7 @@ import type { Points } from '../geometry/vector.js';
 import { ringsOf, runsOf, type Piece } from '../pieces/piece.js';
 import { compensationFor, fabricNamed, type Fabric } from './fabrics.js';
 import { stitchKindOf } from './kinds/index.js';
+import { measuredPull, type PullAt } from './measured-cloth.js';
 import { runAlong } from './running.js';
 import { valuesOf, type SewnShape, type SharedSettings, type Way } from './stitch-kind.js';
 import { underlayFor, UNDERLAYS, type PieceUnderlay } from './underlay.js';
@@ -47,6 +48,15 @@ export function compensationOf(piece: Piece, design: Cloth): number {
   return piece.family === 'column' ? Math.min(mm, piece.widthMm * MOST_OF_COLUMN) : mm;
 }
 
+/** Compensation row by row, where the cloth was measured and neither the piece nor the design says another. */
+function pullAtOf(piece: Piece, design: Cloth): PullAt | undefined {
+  const { fabric, compensationMm } = clothOf(piece, design);
+  const { pull } = fabric;
+  if (!pull || compensationMm !== null || typeof piece.choices.values['compensationMm'] === 'number') return undefined;
+  const most = piece.family === 'column' ? MOST_OF_COLUMN : 0.5;
+  return (lengthMm, ux, uy) => Math.max(0, Math.min(measuredPull(pull, lengthMm, ux, uy), lengthMm * most));
+}
+
 /** What is sewn below a piece: as chosen, or by its width and the fabric it lies on. */
 export function underlayOf(piece: Piece, fabric: Fabric): PieceUnderlay {
   const own = piece.choices.values['underlay'];
@@ -73,6 +83,7 @@ export function stitchPiece(piece: Piece, settings: StitchSettings, way: Way, re
   const ground = {
     fabric,
     compensationMm: compensationOf(piece, settings),
+    pullAt: pullAtOf(piece, settings),
     underlay: underlayOf(piece, fabric),
     runStitchMm: settings.runStitchMm,
   };

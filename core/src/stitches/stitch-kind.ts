@@ -1,3 +1,4 @@
+import type { PullAt } from './measured-cloth.js';
 import type { Point, Points } from '../geometry/vector.js';
 import type { KindFamily } from '../pieces/sewn-as.js';
 import type { Column } from '../trace/column.js';
@@ -79,6 +80,8 @@ export interface Ground {
   readonly fabric: Fabric;
   /** Against the pull, on each side along the stitches, for this piece. */
   readonly compensationMm: number;
+  /** The same row by row, where the cloth was measured and nobody set another. */
+  readonly pullAt?: PullAt;
   readonly underlay: PieceUnderlay;
   readonly runStitchMm: number;
 }

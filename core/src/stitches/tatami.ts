@@ -3,6 +3,7 @@ import { ontoRings } from '../geometry/polyline.js';
 import { direction, distance, turnPoints, type Point, type Points } from '../geometry/vector.js';
 import { chainOfParts, connectedParts, divideAfter, neighboursOf, sewingOrderOfCells, type Cells } from './cells.js';
 import { fillUnderlay, type FillUnderlay } from './fill-underlay.js';
+import type { PullAt } from './measured-cloth.js';
 import { offsetPattern } from './offset-patterns.js';
 import { runAlong } from './running.js';
 import { rowCells, scanRows, type Rows } from './scan-rows.js';
@@ -17,6 +18,8 @@ export interface TatamiSettings {
   readonly stitchLengthMm: number;
   /** How far each row reaches over both its ends, in mm, against the pull of the fabric. */
   readonly compensationMm: number;
+  /** The same for each row by its length and direction, where the cloth was measured. */
+  readonly pullAt?: PullAt;
   /** How needle points move along from row to row; bricks of quarters unless said. */
   readonly pattern?: string;
   /** What is sewn below the rows; nothing unless said. */
@@ -220,7 +223,7 @@ class Filling {
   }
 
   private sewRow(id: number, leftToRight: boolean, singles: Points): void {
-    const { stitchLengthMm, compensationMm } = this.settings;
+    const { stitchLengthMm } = this.settings;
     const part = this.rows.parts[id];
     const y = this.rows.y[part.row];
     if (part.right - part.left < SHORT_ROW) {
@@ -228,8 +231,9 @@ class Filling {
       return;
     }
     this.flush(singles);
-    const left = part.left - compensationMm;
-    const right = part.right + compensationMm;
+    const against = this.againstPull(part.right - part.left);
+    const left = part.left - against;
+    const right = part.right + against;
     const shift = this.offsetOf(part.row) * stitchLengthMm;
     const inner: number[] = [];
     const firstIndex = Math.ceil((left + END_MARGIN - shift) / stitchLengthMm);
@@ -241,6 +245,13 @@ class Filling {
     this.turnTo(from + (leftToRight ? 1 : -1) * this.insetFor(from, y, leftToRight), y);
     for (const x of inner) this.push(x, y);
     this.push(to, y);
+  }
+
+  private againstPull(rowMm: number): number {
+    const { compensationMm, pullAt, angle } = this.settings;
+    if (!pullAt) return compensationMm;
+    const { x, y } = direction(angle);
+    return pullAt(rowMm, x, y);
   }
 
   /** How much further in a row begins, so that the stitch that leads to it is no shorter than is good for it. */

@@ -1,10 +1,13 @@
 import { distance, type Point, type Points } from '../geometry/vector.js';
+import type { PullAt } from './measured-cloth.js';
 
 export interface ZigzagSettings {
   /** Distance of stitches on the outer rail, in mm. */
   readonly spacingMm: number;
   /** How far rungs reach over the edge on each side against the pull. */
   readonly compensationMm: number;
+  /** The same for each rung by its length and direction, where the cloth was measured. */
+  readonly pullAt?: PullAt;
   /** How much more they reach at a place, under a neighbour sewn later. */
   readonly reachAt?: (x: number, y: number, ux: number, uy: number) => number;
   /** Whether a place lies in the shape: between rungs that stand far apart the rails may cut a corner of it. */
@@ -38,7 +41,7 @@ export const LONGEST_MM = 7;
  * @param rungs each two points, in sewing order
  */
 export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Points {
-  const { spacingMm, compensationMm, reachAt, isInside } = settings;
+  const { spacingMm, compensationMm, pullAt, reachAt, isInside } = settings;
   const out: Points = [];
   const half = spacingMm / 2;
   // Way along both rails, rung by rung.
@@ -62,7 +65,8 @@ export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Poin
     const onInner = inner >= 0 && (inner === 0) === (side === 0);
     const short = onInner ? shortening(ax, ay, length) : 0;
     const [ux, uy] = [(ax - bx) / length, (ay - by) / length];
-    const reach = short > 0 ? -short : compensationMm + (reachAt?.(ax, ay, ux, uy) ?? 0);
+    const against = pullAt?.(length, ux, uy) ?? compensationMm;
+    const reach = short > 0 ? -short : against + (reachAt?.(ax, ay, ux, uy) ?? 0);
     const x = ax + ux * reach;
     const y = ay + uy * reach;
     const n = out.length;

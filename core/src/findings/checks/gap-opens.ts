@@ -1,5 +1,5 @@
 import { forecastGaps } from '../../forecast/gaps.js';
-import { overlapOf } from '../../stitches/fabrics.js';
+import { overlapOn, type Fabric } from '../../stitches/fabrics.js';
 import type { Recipe } from '../../recipe/recipe.js';
 import { mm, type Check } from '../check.js';
 import type { Repair } from '../finding.js';
@@ -19,7 +19,7 @@ export const GAP_OPENS: Check = {
   find: ({ design, fabric, recipe }) => {
     if (!design || design.pieces.length < 2) return [];
     const { gaps } = forecastGaps(design.pieces, design.order, design.stitches, fabric);
-    const repairs = recipe ? repairsOf(recipe.stitches, fabric.compensationMm) : [];
+    const repairs = recipe ? repairsOf(recipe.stitches, fabric) : [];
     return gaps
       .filter(({ widthMm }) => widthMm > SEEN_MM)
       .slice(0, MOST_FOUND)
@@ -35,9 +35,9 @@ export const GAP_OPENS: Check = {
 };
 
 /** What closes gaps: what the fabric asks for, where somebody set less; then more overlap than that. */
-function repairsOf({ overlapMm: set, compensationMm }: Recipe['stitches'], fabricMm: number): Repair[] {
-  const usual = overlapOf(fabricMm);
-  if ((set !== null && set < usual) || (compensationMm !== null && compensationMm < fabricMm)) {
+function repairsOf({ overlapMm: set, compensationMm }: Recipe['stitches'], fabric: Fabric): Repair[] {
+  const usual = overlapOn(fabric, null);
+  if ((set !== null && set < usual) || (compensationMm !== null && compensationMm < fabric.compensationMm)) {
     const stitches = { overlapMm: null, compensationMm: null };
     return [{ id: 'by-fabric', label: 'Overlap and compensation by the fabric', safe: true, stitches }];
   }

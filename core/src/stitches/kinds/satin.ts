@@ -21,9 +21,9 @@ export const SATIN = stitchKind({
       follows: 'corners',
     },
   },
-  sew: ({ columns, rings, reachAt }, { spacingMm: set }, { fabric, compensationMm, underlay, runStitchMm }, way) => {
+  sew: ({ columns, rings, reachAt }, { spacingMm: set }, { fabric, underlay, ...against }, way) => {
     const spacingMm = set * satinSpacingOn(fabric);
     const pushed = againstPush(columns, fabric.pushMm, reachAt);
-    return satin(pushed, rings, { spacingMm, compensationMm, runStitchMm, underlay, reachAt }, way.entry, way.exit);
+    return satin(pushed, rings, { ...against, spacingMm, underlay, reachAt }, way.entry, way.exit);
   },
 });

@@ -15,12 +15,13 @@ export const TATAMI = stitchKind({
     angle: OPTION.angle,
     pattern: OPTION.grain,
   },
-  sew: ({ rings }, { spacingMm, fillStitchMm, angle, pattern }, { compensationMm, underlay, fabric }, way) =>
+  sew: ({ rings }, { spacingMm, fillStitchMm, angle, pattern }, { compensationMm, pullAt, underlay, fabric }, way) =>
     tatamiWhole(rings, {
       angle,
       spacingMm: spacingMm * fabric.spacing,
       stitchLengthMm: fillStitchMm,
       compensationMm,
+      pullAt,
       pattern,
       underlay: fillUnderlayOf(underlay, fabric),
       ...way,

@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, Injector, signal } from '@angular/core';
-import { fabricNamed, FABRICS, frameOf, PREVIEW_MARGIN_MM, pulledDesign, type Design } from '@open-kite/core';
+import { fabricNamed, fabricUnder, frameOf, PREVIEW_MARGIN_MM, pulledDesign, type Design } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { SpareWorkers } from '../../convert/spare-workers';
 import { ProjectStore } from '../../project/project-store';
@@ -34,7 +34,7 @@ import { StrokeTool } from './tools/stroke-tool';
 
 /** A design as it leaves the hoop: each piece drawn together as the fabric it lies on. */
 function forecastOf(design: Design): Design {
-  const whole = fabricNamed(design.fabric.id) ?? FABRICS[0];
+  const whole = fabricUnder(design);
   const own = design.pieces.map(({ choices }) => fabricNamed(choices.values['fabric']) ?? whole);
   return pulledDesign(design, (piece) => own[piece] ?? whole);
 }

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
   FABRICS,
-  fabricOf,
+  fabricOn,
   clothOf,
   stitchKindOf,
   UNDERLAY_NAMES,
@@ -113,7 +113,7 @@ export class OptionList {
     const { values } = piece.choices;
     const recipe = this.store.view();
     if (piece.family === 'line' || !recipe) return [];
-    const ofDesign = { fabric: fabricOf(recipe.cloth.fabric), compensationMm: recipe.stitches.compensationMm };
+    const ofDesign = { fabric: fabricOn(recipe.cloth), compensationMm: recipe.stitches.compensationMm };
     const cloth = clothOf(piece, ofDesign);
     const { fabric } = cloth;
     const lies = 'fabric' in values;

@@ -3,7 +3,7 @@ import { promisify } from 'node:util';
 import { execFile } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readArchive, readStitchList } from '@open-kite/core';
+import { createRaster, practiceCloth, practicePhoto, readArchive, readStitchList, writePng } from '@open-kite/core';
 import { serve } from '@open-kite/server';
 import { BINARY, kite, ROOT } from './test/kite.js';
 
@@ -178,6 +178,49 @@ describe('open-kite with designs', () => {
       const { code, err } = await run('whole', '--part', '4/3');
       expect(code).toBe(2);
       expect(err).toContain('--part must be K/N');
+    });
+  });
+
+  describe('card and learn', () => {
+    it('make a fabric of a photograph of the sewn card, which convert takes', async () => {
+      const made = await kite('card', '--fabric', 'jersey', '--out', at('card.csv'), '--out', at('card.kite'));
+      expect([made.code, made.err]).toEqual([0, '']);
+      const photo = practicePhoto(readStitchList(text('card.csv')), practiceCloth('fair-shirt'));
+      writeFileSync(at('photo.png'), writePng(photo));
+      const learn = ['learn', at('photo.png'), '--name', 'Fair shirt', '--fabric', 'jersey', '--out'];
+      const learnt = await kite(...learn, at('shirt.json'));
+      expect([learnt.code, learnt.err]).toEqual([0, '']);
+      expect(learnt.out).toMatch(/^1\d\d places measured; rows of 15 mm are drawn in by 0\.[56]\d* mm across and 0\.3/);
+      // By its archive it is the same card.
+      expect((await kite(...learn, at('same.json'), '--design', at('card.kite'))).code).toBe(0);
+      expect(text('same.json')).toBe(text('shirt.json'));
+      const onMine = ['letters', 'Bay', '--font', 'round-sans', '--height', '9', '--fabric', at('shirt.json')];
+      expect((await kite(...onMine, '--out', at('mine.kite'))).code).toBe(0);
+      const { cloth } = readArchive(readFileSync(at('mine.kite'))).recipe;
+      expect([cloth.fabric, cloth.measured?.name, cloth.measured?.pull.length]).toEqual(['jersey', 'Fair shirt', 10]);
+      const { measured } = JSON.parse(text('shirt.json')) as { measured: unknown };
+      expect(cloth.measured as unknown).toEqual(measured);
+    });
+
+    it('say in one line what is missing', async () => {
+      writeFileSync(at('white.png'), writePng(createRaster(60, 40)));
+      writeFileSync(at('other.json'), '{"format":"another"}');
+      const bay = ['letters', 'Bay', '--font', 'round-sans', '--height', '9', '--out', at('x.kite'), '--fabric'];
+      const cases: readonly [string[], RegExp][] = [
+        [['learn', at('white.png'), '--name', 'x', '--out', at('x.json')], /four corner marks are not seen/],
+        [['learn', at('white.png'), '--name', 'x', '--out', at('x.json'), '--at', '1,2', '3'], /takes four places/],
+        [['card', '--fabric', 'paper', '--out', at('x.kite')], /no "paper"/],
+        [['card', '--out', at('x.doc')], /x\.doc/],
+        [[...bay, at('other.json')], /other\.json: it is no measured fabric/],
+        [[...bay, at('none.json')], /none\.json: the file cannot be opened/],
+      ];
+      for (const [words, message] of cases) {
+        const { code, err } = await kite(...words);
+        expect(code).withContext(words.join(' ')).toBe(2);
+        expect(err).toMatch(message);
+        expect(err.trim().split('\n').length).toBe(1);
+      }
+      expect(existsSync(at('x.json'))).toBeFalse();
     });
   });
 

@@ -1,5 +1,5 @@
 import { InvalidArgumentError, Option } from 'commander';
-import { BASELINES, LIMITS, type Baseline } from '@open-kite/core';
+import { BASELINES, LIMITS, type Baseline, type DesignCloth } from '@open-kite/core';
 import { fabric, limited } from './options.js';
 
 /** Options of letters, as the user gave them. */
@@ -10,7 +10,7 @@ export interface LetterFlags {
   readonly radius?: number;
   readonly spacing: number;
   readonly hex: string;
-  readonly fabric?: string;
+  readonly fabric?: DesignCloth;
 }
 
 const hex = (text: string): string => {
@@ -27,7 +27,7 @@ export const LETTER_OPTIONS: readonly (() => Option)[] = [
   () => new Option('--radius <mm>', 'of an arc or a circle').argParser(limited('textRadiusMm')),
   () => new Option('--spacing <mm>', 'added between letters').argParser(limited('letterSpacingMm')).default(0),
   () => new Option('--hex <colour>', 'colour of the thread').argParser(hex).default('#204060'),
-  () => new Option('--fabric <id>', 'what it is sewn on').argParser(fabric),
+  () => new Option('--fabric <id|file.json>', 'what it is sewn on').argParser(fabric),
 ];
 
 /** Radius where nobody says one. */

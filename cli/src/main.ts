@@ -1,6 +1,7 @@
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import type { Look } from '@open-kite/core';
 import { UserError } from '@open-kite/server/user-error';
+import type { LearnFlags } from './commands/card.js';
 import type { ServeFlags } from './commands/serve.js';
 import type { BatchFlags } from './commands/batch.js';
 import { BATCH_OPTIONS, CONVERT_OPTIONS, chartOption, colourOption, type ConvertFlags } from './options.js';
@@ -58,6 +59,36 @@ sub('export <design>')
     if (out.length === 0) throw new UserError(400, 'export: --out is missing');
     const { exportCommand } = await import('./commands/export.js');
     await exportCommand(file, out);
+  });
+
+sub('card')
+  .description('the test card of a fabric, to be sewn and measured')
+  .addOption(
+    new Option('--out <file>', 'output; its ending decides the format')
+      .argParser(collect)
+      .default([])
+      .makeOptionMandatory(),
+  )
+  .option('--fabric <id>', 'fabric it is sewn on', 'quilting-cotton')
+  .action(async ({ fabric, out }: { fabric: string; out: string[] }) => {
+    if (out.length === 0) throw new UserError(400, 'card: --out is missing');
+    const { cardCommand } = await import('./commands/card.js');
+    await cardCommand(fabric, out);
+  });
+
+sub('learn <photo>')
+  .description('a photograph of a sewn test card, or of any sewn design, into a fabric of your own')
+  .requiredOption('--out <file.json>', 'the measured fabric; convert takes it as --fabric')
+  .requiredOption('--name <name>', 'what the fabric is called')
+  .option('--fabric <id>', 'fabric the card was made for', 'quilting-cotton')
+  .option('--design <file>', 'the design that was sewn, where it was not the test card')
+  .option(
+    '--at <x,y...>',
+    'where its four corner marks are on the photograph, in pixels, clockwise from the upper left',
+  )
+  .action(async (photo: string, flags: LearnFlags) => {
+    const { learnCommand } = await import('./commands/card.js');
+    await learnCommand(photo, flags);
   });
 
 sub('sew <design>')

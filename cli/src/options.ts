@@ -1,6 +1,5 @@
 import { InvalidArgumentError, Option } from 'commander';
 import {
-  fabricOf,
   finishedSize,
   LIMITS,
   METHOD_IDS,
@@ -17,8 +16,10 @@ import {
   viewOf,
   withView,
   type PictureView,
+  type DesignCloth,
   type Recipe,
 } from '@open-kite/core';
+import { clothNamed } from './cloth.js';
 
 /** Options of convert and batch, as the user gave them. */
 export interface ConvertFlags {
@@ -27,7 +28,7 @@ export interface ConvertFlags {
   readonly height?: number;
   readonly colours?: number | 'auto';
   readonly chart?: readonly string[];
-  readonly fabric?: string;
+  readonly fabric?: DesignCloth;
   readonly ground?: 'keep' | 'drop';
   readonly cell?: number;
   readonly budget?: number;
@@ -79,9 +80,9 @@ const wholeOver0 = (text: string): number => {
 
 const colours = (text: string): number | 'auto' => (text === 'auto' ? 'auto' : limited('count', true)(text));
 
-export const fabric = (text: string): string => {
+export const fabric = (text: string): DesignCloth => {
   try {
-    return fabricOf(text).id;
+    return clothNamed(text);
   } catch (error) {
     throw new InvalidArgumentError((error as Error).message);
   }
@@ -127,7 +128,10 @@ export const CONVERT_OPTIONS: readonly (() => Option)[] = [
   () => new Option('--height <mm>', 'finished height; gives the width too').argParser(length('heightMm')),
   colourOption,
   chartOption,
-  () => new Option('--fabric <id>', 'fabric, quilting-cotton unless said').argParser(fabric),
+  () =>
+    new Option('--fabric <id|file.json>', 'fabric, or one that was measured; quilting-cotton unless said').argParser(
+      fabric,
+    ),
   () => new Option('--ground <keep|drop>', 'plain ground: sew it or leave it bare').choices(['keep', 'drop']),
   () => new Option('--cell <mm>', 'counted cross: size of a cell').argParser(cell),
   () => new Option('--budget <stitches>', 'stay at or below this many stitches').argParser(budget),
@@ -211,7 +215,7 @@ function flaggedView(base: PictureView, flags: ConvertFlags, note: (text: string
       count: flags.colours ?? base.colours.count,
       charts: flags.chart ?? base.colours.charts,
     },
-    cloth: flags.fabric ? { fabric: flags.fabric, hex: fabricOf(flags.fabric).hex } : base.cloth,
+    cloth: flags.fabric ?? base.cloth,
     order: {
       ...base.order,
       needles: flags.needles ?? base.order.needles,

@@ -6,3 +6,4 @@ export * from './machine.js';
 export * from './pictures.js';
 export * from './projects.js';
 export * from './file-name.js';
+export * from './fabrics.js';

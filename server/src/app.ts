@@ -11,6 +11,7 @@ import { passcodeGate, type KeptPasscode } from './access/passcode.js';
 import { bulkRoutes } from './api/bulk.js';
 import { chartRoutes, worksheetRoutes } from './api/charts-on-paper.js';
 import { cupboardRoutes } from './api/cupboard.js';
+import { fabricRoutes } from './api/fabrics.js';
 import { fontRoutes } from './api/fonts.js';
 import { machineRoutes } from './api/machine.js';
 import { pictureRoutes } from './api/pictures.js';
@@ -20,6 +21,7 @@ import type { DesignPool } from './jobs/design-pool.js';
 import type { PracticeMachine } from './machine/machine.js';
 import type { ReadingPool } from './jobs/reading-pool.js';
 import { MOST_BYTES } from './pictures/decode.js';
+import type { FabricStore } from './store/fabrics.js';
 import type { CupboardStore } from './store/cupboard.js';
 import type { PictureStore } from './store/pictures.js';
 import type { ProjectStore } from './store/projects.js';
@@ -29,12 +31,13 @@ export interface AppDeps {
   readonly pictures: PictureStore;
   readonly projects: ProjectStore;
   readonly cupboard: CupboardStore;
+  readonly fabrics?: FabricStore;
   /** Reads what is uploaded. */
   readonly reading: ReadingPool;
   /** Charts that ship with the application. */
   readonly charts: readonly Chart[];
   /** Tells which projects are still being made. */
-  readonly designs?: Pick<DesignPool, 'making' | 'sample' | 'archive'>;
+  readonly designs?: Pick<DesignPool, 'making' | 'sample' | 'archive' | 'photo'>;
   readonly bulk?: BulkRuns;
   /** The practice machine. */
   readonly machine?: PracticeMachine;
@@ -97,7 +100,8 @@ export function createApp(deps: AppDeps): Express {
   app.use('/api/chart', chartRoutes());
   app.use('/api/worksheet', worksheetRoutes(deps.reading));
   if (deps.bulk) app.use('/api/bulk', bulkRoutes(deps.bulk));
-  if (deps.machine) app.use('/api/machine', machineRoutes(deps.machine, deps.reading));
+  if (deps.machine) app.use('/api/machine', machineRoutes(deps.machine, deps.reading, deps.designs));
+  if (deps.fabrics) app.use('/api/fabrics', fabricRoutes(deps.fabrics));
   app.use('/api/fonts', fontRoutes(deps.designs));
   app.use('/api', cupboardRoutes(deps.cupboard, deps.charts));
   app.use('/api', (request) => {

@@ -13,6 +13,7 @@ import { PracticeMachine } from './machine/machine.js';
 import { createReadingPool, type ReadingPool } from './jobs/reading-pool.js';
 import { BulkRuns } from './bulk/bulk-runs.js';
 import { createBulkStore } from './store/bulk.js';
+import { createFabricStore } from './store/fabrics.js';
 import { createCupboardStore, type CupboardStore } from './store/cupboard.js';
 import { backUpDaily } from './store/backups.js';
 import { createMachineStore } from './store/machine.js';
@@ -100,6 +101,7 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     const projects = createProjectStore(db, now);
     projects.forgetOldest();
     const cupboard = createCupboardStore(db, now);
+    const fabrics = createFabricStore(db, now);
     const charts = readCharts(CHART_FOLDER);
     const designs = createDesignPool(projects, pictures, () => ({
       charts: [...charts, ...cupboard.charts()],
@@ -110,7 +112,7 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     const stores: Stores = { pictures, projects, cupboard, charts, designs, reading };
     const log = pino({ level: options.logLevel ?? 'warn' });
     const bulk = new BulkRuns({ ...stores, store: createBulkStore(db, now), fault: (error) => log.error(error) });
-    const app = createApp({ ...stores, machine, bulk, log, passcode, webFolder: WEB_FOLDER });
+    const app = createApp({ ...stores, fabrics, machine, bulk, log, passcode, webFolder: WEB_FOLDER });
     const server = await new Promise<Server>((resolve, reject) => {
       const listening: Server = app.listen(options.port, host, (error?: Error) =>
         error ? reject(error) : resolve(listening),

@@ -8,13 +8,12 @@ import {
 } from '@open-kite/core';
 import { decodePicture } from '@open-kite/server';
 import { CHART_FOLDER, readCharts } from '@open-kite/server/charts';
-import { contentOf } from '../content.js';
+import { contentOf, type WholeDesign } from '../content.js';
 import { about, openDesign, writeOutputs } from '../files.js';
 import { checkEndings } from './convert.js';
 
-/** `open-kite export`: a design in any format, into any others. */
-export async function exportCommand(file: string, outputs: readonly string[]): Promise<void> {
-  checkEndings(outputs);
+/** A design of a file with what it is made of, sewn anew from its recipe where it has one. */
+export async function sewnAnew(file: string): Promise<WholeDesign> {
   const opened = await openDesign(file);
   const { list, recipe: known } = opened;
   const recipe = known ?? (list && recipeOfList(list));
@@ -26,8 +25,14 @@ export async function exportCommand(file: string, outputs: readonly string[]): P
     ? { [FIRST_PICTURE]: { ...(await decodePicture(Buffer.from(writeStitchList(list)))), key: 'list', sewing: list } }
     : (opened.pictures ?? {});
   const design = await convert({ pictures, recipe, charts: readCharts(CHART_FOLDER) });
+  return { name: opened.name, design, recipe, pictures: files };
+}
+
+/** `open-kite export`: a design in any format, into any others. */
+export async function exportCommand(file: string, outputs: readonly string[]): Promise<void> {
+  checkEndings(outputs);
+  const sewn = await sewnAnew(file);
   const contents = new Map<string, Uint8Array | string>();
-  for (const output of outputs)
-    contents.set(output, await contentOf(output, { name: opened.name, design, recipe, pictures: files }));
+  for (const output of outputs) contents.set(output, await contentOf(output, sewn));
   await writeOutputs(contents);
 }

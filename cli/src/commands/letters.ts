@@ -2,7 +2,6 @@ import { basename, extname, join } from 'node:path';
 import {
   convert,
   emptyRecipe,
-  fabricOf,
   newLetters,
   parseRecipe,
   StepCache,
@@ -13,6 +12,7 @@ import {
 import { allFonts, outlinesFor } from '@open-kite/server/fonts';
 import { UserError } from '@open-kite/server/user-error';
 import { csvParse } from 'd3-dsv';
+import { clothNamed } from '../cloth.js';
 import { contentOf } from '../content.js';
 import { about, readInput, writeOutputs } from '../files.js';
 import { USUAL_RADIUS, type LetterFlags } from '../letter-options.js';
@@ -95,7 +95,7 @@ function wantedOf(row: Row, flags: LetterFlags): Wanted {
     text: (row['text'] ?? '').trim().replaceAll('\\n', '\n'),
     font: row['font']?.trim() || flags.font,
     hex: row['hex']?.trim() || flags.hex,
-    fabric: row['fabric']?.trim() || flags.fabric,
+    fabric: row['fabric']?.trim() ? clothNamed(row['fabric'].trim()) : flags.fabric,
     height: number('height', flags.height),
     spacing: number('spacing', flags.spacing),
     radius: number('radius', flags.radius ?? USUAL_RADIUS),
@@ -133,7 +133,7 @@ async function sewn(
     radiusMm: radius ?? USUAL_RADIUS,
     letterSpacingMm: spacing,
   };
-  const cloth = fabric === undefined ? emptyRecipe().cloth : { fabric, hex: fabricOf(fabric).hex };
+  const cloth = fabric ?? emptyRecipe().cloth;
   const recipe = parseRecipe({ ...emptyRecipe(), cloth, objects: [newLetters('letters-1', choices, { hex })] });
   const design = await convert({ pictures: {}, recipe, charts: [] }, { cache });
   if (design.pieces.length === 0) throw new UserError(422, 'there is nothing in this text that can be sewn');

@@ -74,6 +74,17 @@ export const PRACTICE_CLOTHS: readonly PracticeCloth[] = [
   },
 ];
 
+/**
+ * A practice cloth by its name.
+ * @throws RangeError if there is none of that name; the message lists those there are
+ */
+export function practiceCloth(id: string): PracticeCloth {
+  const found = PRACTICE_CLOTHS.find((cloth) => cloth.id === id);
+  if (found) return found;
+  const known = PRACTICE_CLOTHS.map((cloth) => cloth.id).join(', ');
+  throw new RangeError(`there is no cloth "${id.slice(0, 40)}"; known are ${known}`);
+}
+
 /** Where the direction of the thread changes by more than this, a row ends: the cosine of 16 degrees. */
 const BEND = 0.961;
 /** Shorter rows do not pull. */

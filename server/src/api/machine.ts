@@ -1,18 +1,24 @@
 import express, { Router } from 'express';
 import { machineActionSchema, machineSettingsSchema, type MachineJob } from '@open-kite/contract';
-import type { Sewing } from '@open-kite/core';
+import { practiceCloth, PRACTICE_CLOTHS, type Sewing } from '@open-kite/core';
 import { bodyTypes, jsonBody } from '../access/body-types.js';
+import type { DesignPool } from '../jobs/design-pool.js';
 import type { ReadingPool } from '../jobs/reading-pool.js';
 import type { PracticeMachine } from '../machine/machine.js';
-import { UserError } from '../user-error.js';
+import { understood, UserError } from '../user-error.js';
 import { asked } from './projects.js';
 
 const MOST_JOB = '120mb';
 /** Listeners hear something at least this often, so that lines that are cut are noticed. */
 const ALIVE_MS = 15_000;
+const MOST_SEED = 1_000_000;
 
 /** The practice machine over HTTP. */
-export function machineRoutes(machine: PracticeMachine, reading: ReadingPool): Router {
+export function machineRoutes(
+  machine: PracticeMachine,
+  reading: ReadingPool,
+  designs: Pick<DesignPool, 'photo'> | undefined,
+): Router {
   const router = Router();
   const json = jsonBody('16kb');
 
@@ -45,6 +51,24 @@ export function machineRoutes(machine: PracticeMachine, reading: ReadingPool): R
 
   router.get('/jobs/:id/list', (request, response) => {
     response.type('text/csv').set('Cache-Control', 'private, no-store').send(machine.list(request.params.id));
+  });
+
+  router.get('/cloths', (_request, response) => {
+    response.json(PRACTICE_CLOTHS.map(({ id, name, fabric }) => ({ id, name, fabric })));
+  });
+
+  // What was sewn, photographed on one of the simulated cloths.
+  router.get('/jobs/:id/photo', async (request, response) => {
+    const cloth = understood(() => practiceCloth(String(request.query['cloth'] ?? ''))).id;
+    const seed = Number(request.query['seed'] ?? 1);
+    if (!Number.isInteger(seed) || seed < 0 || seed > MOST_SEED) {
+      throw new UserError(400, `seed must be a whole number from 0 to ${MOST_SEED}`);
+    }
+    if (!designs) throw new UserError(503, 'this server takes no photographs');
+    const { id, state, report } = machine.job(request.params.id);
+    if (state !== 'done' || report?.ended) throw new UserError(409, 'it is not sewn to its end yet');
+    const png = await designs.photo({ list: machine.list(id), cloth, seed });
+    response.type('png').set('Cache-Control', 'private, no-store').send(Buffer.from(png));
   });
 
   router.post('/jobs/:id/actions', json, (request, response) => {

@@ -3,7 +3,7 @@ import { Piscina } from 'piscina';
 import type { PictureStore } from '../store/pictures.js';
 import type { ProjectStore, StoredProject } from '../store/projects.js';
 import type { Chart } from '@open-kite/core';
-import type { ArchiveJob, DesignJob, MadeDesign, SampleJob } from './make-design.js';
+import type { ArchiveJob, DesignJob, MadeDesign, PhotoJob, SampleJob } from './make-design.js';
 
 const WORKER = fileURLToPath(new URL('./make-design.js', import.meta.url));
 /** Threads at most; one is left to the server itself. */
@@ -20,6 +20,8 @@ export interface DesignPool {
   archive(id: string): Promise<{ readonly name: string; readonly bytes: Uint8Array }>;
   /** Sews a small sample away from the server's own thread, and gives its picture. */
   sample(job: SampleJob): Promise<Uint8Array>;
+  /** Photographs a stitch list that was sewn on a practice cloth. */
+  photo(job: PhotoJob): Promise<Uint8Array>;
   close(): Promise<void>;
 }
 
@@ -73,6 +75,7 @@ export function createDesignPool(
       return { name, bytes };
     },
     sample: (job) => started().run(job as never, { name: 'sewSample' }) as Promise<unknown> as Promise<Uint8Array>,
+    photo: (job) => started().run(job as never, { name: 'photograph' }) as Promise<unknown> as Promise<Uint8Array>,
     close: async () => {
       await pool?.destroy();
       pool = undefined;

@@ -1,10 +1,14 @@
 import {
+  BY_HAND,
   convert,
   designKey,
   figuresOf,
   frameOf,
   packDesign,
+  practiceCloth,
+  practicePhoto,
   PREVIEW_MARGIN_MM,
+  readStitchList,
   renderDesign,
   sourcesOf,
   unpackDesign,
@@ -122,3 +126,16 @@ export async function sewSample({ recipe, heightPx }: SampleJob): Promise<Uint8A
 }
 
 const SAMPLE_MARGIN_MM = 1;
+
+/** A stitch list that was sewn on a practice cloth, to be photographed; another seed is another light. */
+export interface PhotoJob {
+  readonly list: string;
+  readonly cloth: string;
+  readonly seed: number;
+}
+
+/** Photographs what was sewn on a practice cloth; a worker thread's task. */
+export async function photograph({ list, cloth, seed }: PhotoJob): Promise<Uint8Array> {
+  const sewing = readStitchList(list);
+  return Promise.resolve(writePng(practicePhoto(sewing, practiceCloth(cloth), { ...BY_HAND, seed })));
+}

@@ -153,6 +153,7 @@ export * from './stitches/zigzag.js';
 export * from './trace/colour-decisions.js';
 export { common, subtract, unite } from './geometry/polygons.js';
 export { fitRing } from './trace/fit-ring.js';
+export * from './sew-out/card-figures.js';
 export * from './sew-out/test-card.js';
 export * from './sequence/turns.js';
 export * from './sew-out/corner-marks.js';

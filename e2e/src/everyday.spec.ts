@@ -179,7 +179,7 @@ describe('Every screen in the browser', () => {
         .withContext(titles[k] ?? '')
         .toBeGreaterThan(3);
     }
-    expect(titles.length).toBe(7);
+    expect(titles.length).toBe(8);
     await page.close();
   });
 
@@ -188,6 +188,7 @@ describe('Every screen in the browser', () => {
     ['Thread cupboard', 'kite-thread-page'],
     ['Practice machine', 'kite-machine-page'],
     ['Bulk run', 'kite-bulk-page'],
+    ['Fabrics', 'kite-fabrics-page kite-places-map svg'],
     ['Guide', 'kite-guide-page article img'],
   ]) {
     it(`has a page that can be read: ${name}`, async () => {

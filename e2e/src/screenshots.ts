@@ -1,4 +1,6 @@
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { convert, practiceCloth, practicePhoto, testCard, writePng } from '@open-kite/core';
 import type { Page } from 'puppeteer-core';
 import { choose, converted, press, ROOT, select, startRig, wait, sewAs } from './browser.js';
 
@@ -68,12 +70,7 @@ await wait(1500);
 await shoot('sew');
 await press(page, 'Only one');
 await converted(page);
-await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: 'dark' }]);
 await press(page, 'Stitches, done');
-await look(page, 'Layers');
-await shoot('covers-dark');
-await page.emulateMediaFeatures([]);
-await look(page, 'Thread');
 await (await page.$$('kite-tray .piece'))[0].click();
 await shoot('stitches');
 /** Opens a project of the shelf by its name, at one of its steps. */
@@ -188,6 +185,20 @@ await page.waitForSelector('kite-machine-page .acts button');
 await page.evaluate(() => document.querySelector<HTMLElement>('.acts button:not(.second)')?.click());
 await wait(12_000);
 await shoot('machine');
+
+const card = await convert({ recipe: testCard({ fabric: 'jersey', hex: '#e8e6e1' }), pictures: {}, charts: [] });
+const photo = join(rig.folder, 'card.png');
+writeFileSync(photo, writePng(practicePhoto(card, practiceCloth('fair-shirt'))));
+await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: 'dark' }]);
+await page.goto(`${rig.server.address}/fabrics?fabric=jersey`, { waitUntil: 'networkidle0' });
+await (await page.$('input[type=file]'))?.uploadFile(photo);
+await page.waitForSelector('kite-fabrics-page .rows');
+await page.type('form input', 'Fair shirt');
+await press(page, 'Keep as a fabric');
+await page.waitForSelector('kite-fabrics-page li input');
+await wait(10_000);
+await shoot('fabrics');
+await page.emulateMediaFeatures([]);
 
 await page.goto(`${rig.server.address}/bulk`, { waitUntil: 'networkidle0' });
 const art = join(ROOT, 'demo/artwork');

@@ -11,8 +11,8 @@ import { fabricOf } from '../stitches/fabrics.js';
 import { circle, cornerMarks } from './corner-marks.js';
 
 /** Widths of the columns in mm: what satin is sewn at. */
-const WIDTHS = [1, 2, 3, 4, 5, 6, 7] as const;
-const COLUMN_MM = 8;
+export const CARD_WIDTHS = [1, 2, 3, 4, 5, 6, 7] as const;
+export const COLUMN_MM = 8;
 /** Bare cloth between two columns. */
 const BETWEEN_MM = 1.6;
 const LONGEST_WAY_MM = 6;
@@ -88,7 +88,7 @@ export function testCard({ fabric, hex }: Pick<DesignCloth, 'fabric' | 'hex'>): 
 function columns(): Bar[] {
   const bars: Bar[] = [];
   let at = -17.8;
-  for (const widthMm of WIDTHS) {
+  for (const widthMm of CARD_WIDTHS) {
     const column = { widthMm, heightMm: COLUMN_MM, as: 'satin', turn: 0 } as const;
     const middle = at + widthMm / 2;
     bars.push({ ...column, x: middle, y: -35.8, name: `Column of ${widthMm} mm, rows across` });
@@ -100,7 +100,7 @@ function columns(): Bar[] {
     [-45, -11.4],
   ] as const) {
     let x = -28.5;
-    for (const widthMm of WIDTHS) {
+    for (const widthMm of CARD_WIDTHS) {
       const step = (widthMm + BETWEEN_MM) * Math.SQRT1_2;
       x += step;
       bars.push({
@@ -118,34 +118,25 @@ function columns(): Bar[] {
   return bars;
 }
 
-/** Fields of three sizes, the smaller ones also with rows down, and two that meet edge to edge. */
+/** Fields of three sizes, the smaller ones also with rows down: their middles, and how wide they are. */
+export const CARD_FIELDS = [
+  { x: 18, y: 0, mm: 8, way: 'across' },
+  { x: -8, y: 18, mm: 8, way: 'down' },
+  { x: 3.5, y: 1.5, mm: 11, way: 'across' },
+  { x: -21, y: 19.5, mm: 11, way: 'down' },
+  { x: -19, y: 4, mm: 15, way: 'across' },
+] as const;
+
+/** The fields, and two that meet edge to edge. */
 function fields(): Bar[] {
-  const field = (x: number, y: number, size: number, rows: number, name: string): Bar => ({
-    x,
-    y,
-    widthMm: size,
-    heightMm: size,
-    as: 'tatami',
-    rows,
-    name,
-  });
-  const pair = (x: number): Bar => ({
-    x,
-    y: 17,
-    widthMm: 8,
-    heightMm: 9,
-    as: 'tatami',
-    rows: 0,
-    name: 'Field that meets another',
-  });
+  const pair = { y: 17, widthMm: 8, heightMm: 9, as: 'tatami', rows: 0, name: 'Field that meets another' } as const;
   return [
-    field(-19, 4, 15, 0, 'Field of 15 mm, rows across'),
-    field(3.5, 1.5, 11, 0, 'Field of 11 mm, rows across'),
-    field(18, 0, 8, 0, 'Field of 8 mm, rows across'),
-    field(-21, 19.5, 11, 90, 'Field of 11 mm, rows down'),
-    field(-8, 18, 8, 90, 'Field of 8 mm, rows down'),
-    pair(2),
-    pair(10),
+    ...CARD_FIELDS.map(({ x, y, mm, way }): Bar => {
+      const name = `Field of ${mm} mm, rows ${way}`;
+      return { x, y, widthMm: mm, heightMm: mm, as: 'tatami', rows: way === 'down' ? 90 : 0, name };
+    }),
+    { ...pair, x: 2 },
+    { ...pair, x: 10 },
   ];
 }
 

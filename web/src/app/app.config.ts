@@ -39,6 +39,11 @@ const routes: Routes = [
     title: 'Bulk run · Open Kite',
   },
   {
+    path: 'fabrics',
+    loadComponent: () => import('./fabrics/fabrics-page').then((m) => m.FabricsPage),
+    title: 'Fabrics · Open Kite',
+  },
+  {
     path: 'guide',
     pathMatch: 'full',
     redirectTo: `guide/${GUIDE_PAGES[0].id}`,

@@ -14,6 +14,7 @@ export const GUIDE_PAGES: readonly GuideEntry[] = [
   { id: 'vector-artwork', title: 'Vector artwork, as it was drawn' },
   { id: 'gradient-word', title: 'A word with one gradient over it' },
   { id: 'mend-after-a-test', title: 'Mending a design after a test' },
+  { id: 'fabric-from-a-test-card', title: 'A fabric of your own, from a test card' },
 ];
 
 /** What somebody is at. */

@@ -5,10 +5,12 @@ import {
   jobCreatedSchema,
   machineJobSchema,
   machineSchema,
+  practiceClothsSchema,
   type Machine,
   type MachineAction,
   type MachineJob,
   type MachineSettings,
+  type PracticeClothName,
 } from '@open-kite/contract';
 import { readStitchList, type Sewing } from '@open-kite/core';
 import { firstValueFrom } from 'rxjs';
@@ -43,6 +45,18 @@ export class MachineApi {
   async list(id: string): Promise<Sewing> {
     const answer = this.http.get(`${ROOT}/jobs/${id}/list`, { responseType: 'text' });
     return readStitchList(await firstValueFrom(told(answer)));
+  }
+
+  /** Cloths what was sewn can be photographed on. */
+  cloths(): Promise<PracticeClothName[]> {
+    return firstValueFrom(told(this.http.get<PracticeClothName[]>(`${ROOT}/cloths`), practiceClothsSchema));
+  }
+
+  /** What a job has sewn, photographed on a cloth. */
+  photo(id: string, cloth: string): Promise<Blob> {
+    const seed = 1 + (Date.now() % 1000);
+    const address = `${ROOT}/jobs/${encodeURIComponent(id)}/photo`;
+    return firstValueFrom(told(this.http.get(address, { params: { cloth, seed }, responseType: 'blob' })));
   }
 
   /** Hands a stitch list over. @returns the job's id */

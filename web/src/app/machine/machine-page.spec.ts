@@ -47,6 +47,11 @@ const job: MachineJob = {
   report: null,
 };
 
+const CLOTHS = [
+  { id: 'fair-shirt', name: 'Fair shirt jersey', fabric: 'jersey' },
+  { id: 'tea-towel', name: 'Tea towel cotton', fabric: 'quilting-cotton' },
+];
+
 describe('the practice machine', () => {
   let api: jasmine.SpyObj<MachineApi>;
   let fixture: ComponentFixture<MachinePage>;
@@ -65,7 +70,17 @@ describe('the practice machine', () => {
   };
 
   beforeEach(() => {
-    api = jasmine.createSpyObj<MachineApi>('MachineApi', ['machine', 'jobs', 'configure', 'act', 'list', 'listen']);
+    api = jasmine.createSpyObj<MachineApi>('MachineApi', [
+      'machine',
+      'jobs',
+      'configure',
+      'act',
+      'list',
+      'listen',
+      'cloths',
+      'photo',
+    ]);
+    api.cloths.and.resolveTo(CLOTHS);
     api.machine.and.resolveTo(machine);
     api.list.and.resolveTo(readStitchList(LIST));
     api.listen.and.callFake((listener) => {
@@ -107,7 +122,14 @@ describe('the practice machine', () => {
     for (let i = 0; i < 4; i++) await fixture.whenStable();
     expect(api.act).toHaveBeenCalledOnceWith('j1', 'start');
     expect(page().innerText).toContain('Machine ran');
-    expect(buttons()).toEqual([]);
+    // What was sewn can be photographed, on the cloth of its fabric first.
+    expect(buttons()).toEqual(['Keep the photograph']);
+    expect(page().querySelector('.photo')?.textContent).toContain('Tea towel cotton');
+    api.photo.and.rejectWith(new Error('it is not sewn to its end yet'));
+    page().querySelector<HTMLElement>('.photo button')?.click();
+    await fixture.whenStable();
+    expect(api.photo).toHaveBeenCalledOnceWith('j1', 'tea-towel');
+    expect(document.body.innerText).toContain('No photograph was taken: it is not sewn to its end yet.');
   });
 
   it('says that it does not answer, and what to do without jobs', async () => {

@@ -12,9 +12,12 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
-import type { Machine, MachineAction, MachineJob, MachineSettings } from '@open-kite/contract';
+import { RouterLink } from '@angular/router';
+import type { PracticeClothName, Machine, MachineAction, MachineJob, MachineSettings } from '@open-kite/contract';
 import { threadRunsOf, type Sewing } from '@open-kite/core';
+import { ChoiceField } from '../shared/choice-field';
 import { PageHead } from '../shared/page-head';
+import { saveFile } from '../shared/save-file';
 import { formatCount } from '../shared/units';
 import { MachineApi } from './machine-api';
 import { SewnCanvas } from './sewn-canvas';
@@ -44,7 +47,16 @@ interface Act {
 /** The practice machine: a simulated one that sews what the Sew step hands over. */
 @Component({
   selector: 'kite-machine-page',
-  imports: [MatButtonToggleModule, MatFormFieldModule, MatSelectModule, MatSnackBarModule, PageHead, SewnCanvas],
+  imports: [
+    ChoiceField,
+    MatButtonToggleModule,
+    MatFormFieldModule,
+    MatSelectModule,
+    MatSnackBarModule,
+    PageHead,
+    RouterLink,
+    SewnCanvas,
+  ],
   templateUrl: './machine-page.html',
   styleUrl: './machine-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -69,6 +81,16 @@ export class MachinePage {
     const id = this.chosenId() ?? this.machine()?.job ?? undefined;
     return jobs.find((job) => job.id === id) ?? jobs.at(-1);
   });
+  /** Cloths what was sewn is photographed on. */
+  protected readonly cloths = signal<readonly PracticeClothName[]>([]);
+  protected readonly clothId = signal('');
+  /** The one that was chosen; else one of the fabric the job was made for. */
+  protected readonly cloth = computed(() => {
+    const cloths = this.cloths();
+    const chosen = cloths.find(({ id }) => id === this.clothId());
+    return chosen ?? cloths.find(({ fabric }) => fabric === this.sewing()?.fabric.id) ?? cloths.at(0);
+  });
+  protected readonly photographing = signal(false);
   private readonly shownId = computed(() => this.job()?.id);
   protected readonly hoop = computed(() => {
     const machine = this.machine();
@@ -136,6 +158,10 @@ export class MachinePage {
 
   constructor() {
     void this.load();
+    void this.api.cloths().then(
+      (cloths) => this.cloths.set(cloths),
+      () => undefined,
+    );
     const timer = setInterval(() => void this.load(), LOOK_MS);
     const stop = this.api.listen(
       (job) => this.heard(job),
@@ -189,6 +215,17 @@ export class MachinePage {
       this.snack.open((error as Error).message, undefined, { duration: 6000 });
       // What was refused is shown as it is.
       await this.load();
+    }
+  }
+
+  protected async photograph({ id, name }: MachineJob, cloth: string): Promise<void> {
+    this.photographing.set(true);
+    try {
+      saveFile(await this.api.photo(id, cloth), `${name} sewn`, 'png');
+    } catch (error) {
+      this.snack.open(`No photograph was taken: ${(error as Error).message}.`, undefined, { duration: 6000 });
+    } finally {
+      this.photographing.set(false);
     }
   }
 

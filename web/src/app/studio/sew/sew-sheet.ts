@@ -3,7 +3,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { MatSnackBar } from '@angular/material/snack-bar';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { FORMATS, printedGridOf, threadKey, type Format } from '@open-kite/core';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../../api/api';
@@ -34,6 +34,7 @@ const WORST = 3;
     MatFormFieldModule,
     MatInputModule,
     MatSelectModule,
+    RouterLink,
     ThreadLabel,
   ],
   templateUrl: './sew-sheet.html',
@@ -62,6 +63,8 @@ export class SewSheet {
   /** Ending of the file that is being written. */
   protected readonly writing = signal('');
   protected readonly refused = signal<readonly string[]>([]);
+
+  protected readonly projectId = computed(() => this.store.stored()?.id);
 
   protected readonly formats = computed(() => {
     const design = this.design();

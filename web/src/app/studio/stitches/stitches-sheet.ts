@@ -1,13 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, type OnDestroy, signal } from '@angular/core';
 import {
   CORNERS,
-  FABRICS,
+  fabricOn,
   OFFSET_PATTERNS,
-  overlapOf,
+  overlapOn,
   stitchKindOf,
+  type DesignCloth,
   type Fabric,
   type PictureView,
 } from '@open-kite/core';
+import { RouterLink } from '@angular/router';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
@@ -17,6 +19,7 @@ import { ChoiceField } from '../../shared/choice-field';
 import { StitchKindField } from '../pieces/stitch-kind-field';
 import { SliderField } from '../../shared/slider-field';
 import { formatCount, formatLength } from '../../shared/units';
+import { OwnFabrics } from '../../fabrics/own-fabrics';
 import { PieceActs } from '../pieces/piece-acts';
 import { STITCHES } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
@@ -45,6 +48,7 @@ const CHANGE_MINUTES = 1;
     ObjectSection,
     GradientSection,
     OptionList,
+    RouterLink,
     SettingsList,
     SliderField,
     StitchKindField,
@@ -65,12 +69,23 @@ export class StitchesSheet implements OnDestroy {
   private turnTimer: ReturnType<typeof setTimeout> | undefined;
 
   protected readonly settings = STITCHES;
-  protected readonly fabrics = FABRICS;
+  private readonly ownFabrics = inject(OwnFabrics);
+  protected readonly fabrics = computed(() => {
+    const cloth = this.recipe()?.cloth;
+    return cloth ? this.ownFabrics.choicesFor(cloth) : [];
+  });
+  protected readonly fabricChoice = computed(() => {
+    const cloth = this.recipe()?.cloth;
+    return cloth && this.ownFabrics.choiceOf(cloth);
+  });
   protected readonly patterns = OFFSET_PATTERNS;
   protected readonly corners = CORNERS;
   protected readonly count = formatCount;
   protected readonly recipe = this.store.view;
-  protected readonly fabric = computed(() => FABRICS.find((f) => f.id === this.recipe()?.cloth.fabric));
+  protected readonly fabric = computed(() => {
+    const cloth = this.recipe()?.cloth;
+    return cloth && fabricOn(cloth);
+  });
   /** Stitches before the fabric was changed last, so that the change can be told. */
   private readonly before = signal<{ readonly fabric: string; readonly stitches: number } | undefined>(undefined);
 
@@ -147,6 +162,7 @@ export class StitchesSheet implements OnDestroy {
 
   constructor() {
     if (this.turn() < SECTIONS) this.nextTurn();
+    this.ownFabrics.offer();
   }
 
   ngOnDestroy(): void {
@@ -167,20 +183,19 @@ export class StitchesSheet implements OnDestroy {
   protected compensationOf = (fabric: Fabric): number =>
     this.recipe()?.stitches.compensationMm ?? fabric.compensationMm;
   protected overlapOf = (fabric: Fabric): number =>
-    this.recipe()?.stitches.overlapMm ?? overlapOf(this.compensationOf(fabric));
+    this.recipe()?.stitches.overlapMm ?? overlapOn(fabric, this.recipe()?.stitches.compensationMm ?? null);
 
   protected set(label: string, edit: (recipe: Draft<PictureView>) => void): void {
     this.store.change(label, edit);
   }
 
   protected setFabric(id: string): void {
-    const fabric = FABRICS.find((f) => f.id === id);
+    const cloth = this.ownFabrics.clothOf(id);
     const now = this.fabric();
-    if (!fabric || !now) return;
+    if (!cloth || !now) return;
     this.before.set({ fabric: now.name, stitches: this.conversion.figures()?.stitches ?? 0 });
     this.set('fabric', (recipe) => {
-      recipe.cloth.fabric = id;
-      recipe.cloth.hex = fabric.hex;
+      recipe.cloth = structuredClone(cloth) as Draft<DesignCloth>;
     });
   }
 

@@ -141,7 +141,7 @@ await page.evaluate(() => {
     ?.click();
 });
 await press(page, 'Choose these');
-await page.click('kite-place-section mat-expansion-panel-header');
+await (await page.waitForSelector('kite-place-section mat-expansion-panel-header'))?.click();
 await shoot('placing');
 
 await page.goto(rig.server.address, { waitUntil: 'networkidle0' });

@@ -195,7 +195,7 @@ export class StitchesSheet implements OnDestroy {
     if (!cloth || !now) return;
     this.before.set({ fabric: now.name, stitches: this.conversion.figures()?.stitches ?? 0 });
     this.set('fabric', (recipe) => {
-      recipe.cloth = structuredClone(cloth) as Draft<DesignCloth>;
+      recipe.cloth = structuredClone(cloth);
     });
   }
 

@@ -104,7 +104,10 @@ describe('By hand in the browser', () => {
     await keys(page, 'z', 'Control');
     expect((await texts())[0]?.place).toEqual(before?.place);
     expect((await texts())[0]?.text).toBe('HH');
+    await converted(page);
     await page.click('kite-place-section mat-expansion-panel-header');
+    // The panel unfolds before anything is typed in it.
+    await rest(page, 400);
     await setNumber(page, 'Across', '30');
     expect((await texts())[0]?.place.e).toBeGreaterThan((before?.place.e ?? 0) + 20);
     await keys(page, 'z', 'Control');
@@ -154,10 +157,32 @@ describe('By hand in the browser', () => {
     await choose(page, 'Copies of what is chosen');
     await converted(page);
     expect((await kept()).objects.map(({ kind }) => kind)).toEqual(['letters', 'outline', 'copies']);
-    expect(await stitchesShown(page)).toBeGreaterThan(shown * 4);
+    const copied = await stitchesShown(page);
+    expect(copied).toBeGreaterThan(shown * 4);
     expect(await violations(page)).toEqual([]);
+    // Real ones stand where the copies stood, and the applique of each goes around its own text.
+    await press(page, 'Make them real');
+    await converted(page);
+    const real = (await kept()).objects;
+    expect(real.map(({ kind }) => kind).filter((kind) => kind === 'copies')).toEqual([]);
+    expect(real.length).toBe(12);
+    expect(new Set(real.flatMap((object) => (object.kind === 'outline' ? [object.of] : []))).size).toBe(6);
+    expect(Math.abs((await stitchesShown(page)) / copied - 1)).toBeLessThan(0.1);
     await keys(page, 'z', 'Control');
     await converted(page);
+    expect((await kept()).objects.length).toBe(3);
+    await keys(page, 'z', 'Control');
+    await converted(page);
+    // Its steps as objects of their own, and together again.
+    await press(page, 'Applique of “HH”');
+    await press(page, 'Break into its steps');
+    await converted(page);
+    const steps = (await kept()).objects.flatMap((object) => (object.kind === 'outline' ? [object.name] : []));
+    expect(steps).toEqual(['Placement line', 'Tack-down', 'Cover']);
+    expect(await stitchesShown(page)).toBe(shown);
+    await keys(page, 'z', 'Control');
+    await converted(page);
+    expect((await kept()).objects.map(({ kind }) => kind)).toEqual(['letters', 'outline']);
     expect(complaints).toEqual([]);
   });
 

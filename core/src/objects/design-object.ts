@@ -127,6 +127,8 @@ export interface AppliqueChoices {
   /** Share of the cover's width that lies on the cloth. */
   readonly inside: number;
   readonly cloth: ClothChoice;
+  /** Its cloth is laid by another object, of which this one is a step; false where that is so. */
+  readonly laid?: false;
 }
 
 /** An applique of which nothing was said. */
@@ -182,7 +184,7 @@ export interface StitchesObject extends ObjectBase {
   readonly threads: readonly (NamedThread | null)[];
 }
 
-/** How copies stand: in a ring, in a grid, or mirrored at a line through the middle. Lengths in mm. */
+/** How copies stand: in a ring, in a grid, mirrored at a line beside them, or along a line of its own. Lengths in mm. */
 export type CopiesLayout =
   | { readonly kind: 'ring'; readonly count: number; readonly radiusMm: number; readonly turned: boolean }
   | {
@@ -192,7 +194,15 @@ export type CopiesLayout =
       readonly stepXMm: number;
       readonly stepYMm: number;
     }
-  | { readonly kind: 'mirror'; readonly axis: 'x' | 'y'; readonly gapMm: number };
+  | { readonly kind: 'mirror'; readonly axis: 'x' | 'y'; readonly gapMm: number }
+  | {
+      readonly kind: 'path';
+      /** The shape along whose line they stand, evenly; it may be hidden. */
+      readonly along: string;
+      readonly count: number;
+      /** Turned with the line. */
+      readonly turned: boolean;
+    };
 
 /** Copies of other objects, which follow them. */
 export interface CopiesObject extends ObjectBase {

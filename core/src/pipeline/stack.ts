@@ -6,7 +6,9 @@ import type { Points } from '../geometry/vector.js';
 import type { DesignObject, PictureObject } from '../objects/design-object.js';
 import { edgeOf, isHidden, objectFrame, pictureUnder, wholeMm2Of } from '../objects/frames.js';
 import { mapsOfCopies } from '../objects/kinds/copies.js';
+import { lineOfCopies } from '../objects/copies-line.js';
 import { kindOf } from '../objects/kinds/index.js';
+import type { ObjectAreas } from '../objects/kinds/object-kind.js';
 import type { PicturePlace } from '../objects/design-object.js';
 import type { Grid } from '../picture/place.js';
 import { artworkAreas } from '../pieces/artwork-areas.js';
@@ -76,7 +78,14 @@ export const stackStep = step('pieces', (inputs: StackInputs): FoundPieces => {
       seenHexOf: design.seenHexOf,
       copies: inputs.objects.flatMap((object, i) =>
         object.kind === 'copies' && !isHidden(inputs.objects, object)
-          ? [{ id: object.id, of: object.of, layer: i * LAYERS, mapsOf: (box) => mapsOfCopies(object.layout, box) }]
+          ? [
+              {
+                id: object.id,
+                of: object.of,
+                layer: i * LAYERS,
+                mapsOf: (box) => mapsOfCopies(object.layout, box, lineOfCopies(inputs.objects, object)),
+              },
+            ]
           : [],
       ),
     },
@@ -182,6 +191,25 @@ function stackAreas(
   const small: Area[] = [];
   const replaced: PieceRef[] = [];
   const layers: { areas: readonly Area[]; hole?: readonly Points[] }[] = [];
+  const below = (): readonly Area[] => layers.flatMap(({ areas: own }) => own);
+  const madeOf = (object: DesignObject, i: number): ObjectAreas | undefined => {
+    const { toHoop, unitMm } = objectFrame(objects, object.id);
+    return kindOf(object).areas?.(object, {
+      toHoop,
+      unitMm,
+      layer: i * LAYERS,
+      paintOf: (choice) => design.paintOf(choice, object.id),
+      ringsOf: (id) => edgesBelow(objects, id, below()) ?? edgesOfHidden(id),
+      ringsOfPieces: (refs) => ringsOfPieces(refs, below(), decisions, design),
+    });
+  };
+  /** What is hidden is not sewn, but may still be gone around: a text that is there for its applique alone. */
+  const edgesOfHidden = (id: string | null): readonly Points[] | undefined => {
+    const i = objects.findIndex((object) => object.id === id);
+    if (i < 0 || !isHidden(objects, objects[i])) return undefined;
+    const rings = madeOf(objects[i], i)?.areas.flatMap((area) => area.rings) ?? [];
+    return rings.length === 0 ? undefined : unite(rings, []);
+  };
   objects.forEach((object, i) => {
     if (isHidden(objects, object)) return;
     const picture = pictures.find(({ id }) => id === object.id);
@@ -192,16 +220,7 @@ function stackAreas(
       if (!keepsSmall) small.push(...found.filter((area) => !isLarge(area)));
       return;
     }
-    const { toHoop, unitMm } = objectFrame(objects, object.id);
-    const below = (): readonly Area[] => layers.flatMap(({ areas: own }) => own);
-    const made = kindOf(object).areas?.(object, {
-      toHoop,
-      unitMm,
-      layer: i * LAYERS,
-      paintOf: (choice) => design.paintOf(choice, object.id),
-      ringsOf: (id) => edgesBelow(objects, id, below()),
-      ringsOfPieces: (refs) => ringsOfPieces(refs, below(), decisions, design),
-    });
+    const made = madeOf(object, i);
     if (!made) return;
     if (made.replaces) replaced.push(made.replaces);
     layers.push(made);

@@ -1,7 +1,8 @@
 import { array, lazy, object, string, type Schema } from 'yup';
+import { placesAlong } from '../../geometry/places-along.js';
 import { IDENTITY, type Matrix } from '../../artwork/matrix.js';
 import type { Bounds } from '../../geometry/polyline.js';
-import { direction } from '../../geometry/vector.js';
+import { direction, type Points } from '../../geometry/vector.js';
 import { flag, measure, oneOf, text, wholeNumber } from '../../settings/fields.js';
 import { baseFields } from '../base-schema.js';
 import type { CopiesLayout, CopiesObject } from '../design-object.js';
@@ -33,6 +34,12 @@ const LAYOUTS: Readonly<Record<CopiesLayout['kind'], Schema>> = {
     axis: oneOf('axis', ['x', 'y']),
     gapMm: measure('gap', -400, 400),
   }).noUnknown('copies: not known: ${unknown}'),
+  path: object({
+    kind: string().required(),
+    along: text('copies along', 40),
+    count: wholeNumber('copies', 1, MOST_COPIES),
+    turned: flag(),
+  }).noUnknown('copies: not known: ${unknown}'),
 };
 
 const NO_LAYOUT = object({ kind: oneOf('copies', Object.keys(LAYOUTS)) });
@@ -51,16 +58,17 @@ const schema = object({
 export const COPIES = objectKind<CopiesObject>({
   id: 'copies',
   name: 'Copies',
-  hint: 'copies of objects in a ring, a grid or mirrored; they follow what they are copies of',
+  hint: 'copies of objects in a ring, a grid, along a line or mirrored; they follow what they are copies of',
   schema: schema as never,
-  needs: ({ of }) => of,
+  needs: ({ of, layout }) => (layout.kind === 'path' ? [...of, layout.along] : of),
 });
 
 /**
  * Where copies stand, as maps of the cloth; the one that leaves everything where it is is not among them.
  * @param box what the copied objects cover together
+ * @param line the line they stand along, where they do; the first point again at its end where it is closed
  */
-export function mapsOfCopies(layout: CopiesLayout, box: Bounds): Matrix[] {
+export function mapsOfCopies(layout: CopiesLayout, box: Bounds, line?: Points): Matrix[] {
   const middle = { x: (box.left + box.right) / 2, y: (box.top + box.bottom) / 2 };
   switch (layout.kind) {
     case 'ring': {
@@ -93,5 +101,11 @@ export function mapsOfCopies(layout: CopiesLayout, box: Bounds): Matrix[] {
       const at = axis === 'x' ? box.right + gapMm / 2 : box.bottom + gapMm / 2;
       return [axis === 'x' ? { ...IDENTITY, a: -1, e: 2 * at } : { ...IDENTITY, d: -1, f: 2 * at }];
     }
+    case 'path':
+      return placesAlong(line ?? [], layout.count).map(({ x, y, ux, uy }): Matrix => {
+        const [cos, sin] = layout.turned ? [ux, uy] : [1, 0];
+        const turned = { a: cos, b: sin, c: -sin, d: cos };
+        return { ...turned, e: x - cos * middle.x + sin * middle.y, f: y - sin * middle.x - cos * middle.y };
+      });
   }
 }

@@ -1,4 +1,4 @@
-import { array, object, string } from 'yup';
+import { array, boolean, object, string } from 'yup';
 import { curveThrough } from '../../geometry/curve.js';
 import { groupRings, offset, thicken } from '../../geometry/polygons.js';
 import type { Points } from '../../geometry/vector.js';
@@ -39,6 +39,7 @@ const schema = object({
     cloth: object({ look: oneOf('cloth', CLOTH_LOOKS), hex: hex('the cloth') })
       .noUnknown()
       .required(),
+    laid: boolean().strict(true).oneOf([false], 'laid may only be false').optional(),
   })
     .noUnknown('applique: not known: ${unknown}')
     .optional()
@@ -111,7 +112,7 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], place: Obj
   const sewn = (layer: number, as: string, along = rings): Area =>
     familyOf(as) === 'line' ? line(layer, as, along) : wide(layer, as, outline.widthMm, along);
   if (outline.as !== 'applique') return [sewn(2, outline.as)];
-  const { placement, tackDown, cut, cover, inside, cloth } = outline.applique ?? USUAL_APPLIQUE;
+  const { placement, tackDown, cut, cover, inside, cloth, laid } = outline.applique ?? USUAL_APPLIQUE;
   // A cover that lies more on the cloth, or less, is moved inwards or outwards by that.
   const shift = (0.5 - inside) * outline.widthMm;
   const coverRings = shift === 0 || cover === 'none' ? rings : offset(rings, shift);
@@ -125,7 +126,7 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], place: Obj
   if (cover !== 'none' && coverRings.length > 0) {
     steps.push({ ...sewn(2, cover, coverRings), part: 'cover', role: 'cover', stopBefore: cut && steps.length > 0 });
   }
-  return steps.map((step) => ({ ...step, cloth: { ...cloth, rings } }));
+  return laid === false ? steps : steps.map((step) => ({ ...step, cloth: { ...cloth, rings } }));
 }
 
 /** A tack-down is so much narrower than its cover, which hides it. */

@@ -13,6 +13,7 @@ import {
   type OutlineObject,
   type ShapeObject,
 } from '../design-object.js';
+import { brokenApplique } from '../applique-steps.js';
 import { newLetters } from '../new-letters.js';
 import { newShape } from '../shape-of-piece.js';
 import { mapsOfCopies } from './copies.js';
@@ -78,6 +79,14 @@ describe('outlines', () => {
     const design = await sewn([letters, outline({ offsetMm: 2, closeMm: 0 })]);
     const [letter, edge] = [boxOf(own(design, 'a')), boxOf(own(design, 'o'))];
     expect(edge.left).toBeCloseTo(letter.left - 3.5, 0);
+  });
+
+  it('go around letters that are hidden, which are there for them alone', async () => {
+    const letters = newLetters('a', { text: 'Kite', heightMm: 20 }, { hex: '#204060' });
+    const shown = await sewn([letters, outline({ offsetMm: 3 })]);
+    const alone = await sewn([{ ...letters, hidden: true }, outline({ offsetMm: 3 })]);
+    expect(own(alone, 'a')).toEqual([]);
+    expect(boxOf(own(alone, 'o'))).toEqual(boxOf(own(shown, 'o')));
   });
 
   it('go around the whole design as one edge, gaps closed up to a width', async () => {
@@ -153,6 +162,33 @@ describe('applique', () => {
     ]);
   });
 
+  it('is broken into steps of their own that are sewn as before, stops and cloth among it', async () => {
+    const shape = square('a', 0, 0, 16);
+    const whole = outline({ as: 'applique', name: 'Lantern' });
+    const before = await sewn([shape, whole]);
+    let n = 1;
+    const { objects, decisions } = brokenApplique(whole, () => `step-${n++}`);
+    expect(objects.map(({ name }) => name)).toEqual([
+      'Lantern, placement line',
+      'Lantern, tack-down',
+      'Lantern, cover',
+    ]);
+    const recipe = { ...emptyRecipe(), objects: [shape, ...objects], decisions };
+    const after = await convert({ pictures: {}, recipe: parseRecipe(recipe), charts: [] });
+    expect(after.order.map((i) => after.pieces[i].role)).toEqual(before.order.map((i) => before.pieces[i].role));
+    expect(stopsIn(after)).toBe(2);
+    expect(after.patches?.length).toBe(1);
+    expect(after.patches?.[0].row).toBe(before.patches?.[0].row);
+    // Each has a thread of its own now.
+    const cover = { ...objects[2], paint: { hex: '#2f756e' } };
+    const other = { ...recipe, objects: [shape, objects[0], objects[1], cover] };
+    const coloured = await convert({ pictures: {}, recipe: parseRecipe(other), charts: [] });
+    expect(coloured.threads.length).toBe(before.threads.length + 1);
+    // One that has nothing but a cover stays one.
+    const alone = outline({ as: 'applique', applique: { ...USUAL_APPLIQUE, placement: false, tackDown: 'none' } });
+    expect(brokenApplique(alone, () => 'x').decisions).toEqual([]);
+  });
+
   it('moves its cover onto the cloth or off it', async () => {
     const right = async (inside: number): Promise<number> =>
       boxOf(own(await applique({ inside, placement: false, tackDown: 'none' }), 'o')).right;
@@ -174,6 +210,53 @@ describe('copies', () => {
     ]);
     const [mirror] = mapsOfCopies({ kind: 'mirror', axis: 'x', gapMm: 2 }, box);
     expect([mirror.a, mirror.e]).toEqual([-1, 22]);
+  });
+
+  it('stand along a line, turned with it or not, and follow it when it changes', async () => {
+    const line = (id: string, points: readonly (readonly [number, number])[], hidden = true): ShapeObject => ({
+      ...newShape(id, null, [{ closed: false, nodes: points.map(([x, y]) => [x, y, 0, 0, 0, 0]) }], { hex: '#000000' }),
+      hidden,
+    });
+    const bar: ShapeObject = { ...square('a', 0, 0, 6), place: { a: 1, b: 0, c: 0, d: 0.5, e: 0, f: 0 } };
+    const along = (turned: boolean, count = 3): CopiesObject =>
+      copies(['a'], { kind: 'path', along: 'l', count, turned });
+    const middles = (design: Design): [number, number][] =>
+      own(design, 'c').map(({ bounds: { left, top, right, bottom } }) => [
+        Math.round((left + right) / 2),
+        Math.round((top + bottom) / 2),
+      ]);
+    const corner = line('l', [
+      [0, 40],
+      [40, 40],
+      [40, 80],
+    ]);
+    const straight = await sewn([bar, corner, along(false)]);
+    expect(middles(straight)).toEqual([
+      [0, 40],
+      [40, 40],
+      [40, 80],
+    ]);
+    const sizes = own(await sewn([bar, corner, along(true)]), 'c').map(({ bounds: { left, right } }) =>
+      Math.round(right - left),
+    );
+    expect(sizes[0]).toBe(6);
+    expect(sizes[2]).toBe(3);
+    const longer = line('l', [
+      [0, 40],
+      [80, 40],
+    ]);
+    expect(middles(await sewn([bar, longer, along(false)]))[1]).toEqual([40, 40]);
+    expect(middles(await sewn([bar, longer, along(false, 1)]))).toEqual([[40, 40]]);
+    // All the way round where it is closed; the line itself is sewn unless it is hidden.
+    const ring = await sewn([bar, { ...square('l', 0, 30, 20), hidden: true }, along(false, 4)]);
+    expect(new Set(middles(ring).map(String)).size).toBe(4);
+    expect(own(ring, 'l')).toEqual([]);
+    expect(() =>
+      parseRecipe({
+        ...emptyRecipe(),
+        objects: [bar, copies(['a'], { kind: 'path', along: 'z', count: 3, turned: true })],
+      }),
+    ).toThrowError(/"z", which is not there/);
   });
 
   it('follow what they are copies of, thread by thread', async () => {

@@ -1,6 +1,9 @@
 import { computed, inject, Injectable } from '@angular/core';
 import {
   boundsOf,
+  brokenApplique,
+  lineOfCopies,
+  mapsOfCopies,
   USUAL_APPLIQUE,
   type CopiesObject,
   type DesignObject,
@@ -10,6 +13,7 @@ import {
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
+import { CopyActs } from '../placing/copy-acts';
 import { PlaceActs } from '../placing/place-acts';
 import { StudioState } from '../studio-state';
 import { ObjectActs } from './object-acts';
@@ -30,6 +34,7 @@ export class MoreActs {
   private readonly state = inject(StudioState);
   private readonly place = inject(PlaceActs);
   private readonly objects = inject(ObjectActs);
+  private readonly copyActs = inject(CopyActs);
 
   /** The one outline or the copies that are chosen. */
   readonly chosen = computed((): OutlineObject | CopiesObject | undefined => {
@@ -99,6 +104,33 @@ export class MoreActs {
       layout: { kind: 'ring', count: 6, radiusMm, turned: true },
     };
     this.add('copies', [copies]);
+  }
+
+  /** Breaks the chosen applique into its steps, each an object of its own. */
+  breakApplique(): void {
+    const outline = this.outline();
+    if (outline?.as !== 'applique') return;
+    const first = Number(this.objects.freshId('outline').split('-')[1]);
+    let n = first;
+    const { objects: steps, decisions } = brokenApplique(outline, () => `outline-${n++}`);
+    if (steps.length === 0) return;
+    this.store.changeWhole('applique broken into steps', (recipe) => {
+      const at = recipe.objects.findIndex(({ id }) => id === outline.id);
+      recipe.objects.splice(at, 1, ...(steps as Draft<DesignObject>[]));
+      recipe.decisions = recipe.decisions.filter(({ at: of }) => of.object !== outline.id);
+      recipe.decisions.push(...(decisions as typeof recipe.decisions));
+    });
+    this.state.chooseLater(steps.map(({ id }) => id));
+  }
+
+  /** Makes real objects of the chosen copies. */
+  makeReal(): void {
+    const copies = this.copies();
+    const recipe = this.store.recipe();
+    const own = (this.conversion.design()?.pieces ?? []).filter(({ object }) => copies?.of.includes(object));
+    if (!copies || !recipe || own.length === 0) return;
+    const box = boundsOf(own.map(cornersOf));
+    this.copyActs.makeReal(copies, mapsOfCopies(copies.layout, box, lineOfCopies(recipe.objects, copies)));
   }
 
   /** Objects that are chosen as a whole, those among them that follow others. */

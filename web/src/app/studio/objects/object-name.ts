@@ -32,7 +32,7 @@ function baseName(objects: readonly DesignObject[], object: DesignObject): strin
     case 'copies': {
       const [first] = object.of;
       const of = objects.find(({ id }) => id === first);
-      return of ? `${kind} of ${of.name === '' ? baseName(objects, of).toLowerCase() : of.name}` : kind;
+      return of ? `${kind} of ${of.name === '' ? small(baseName(objects, of)) : of.name}` : kind;
     }
     case 'outline': {
       const own = object.as === 'applique' ? 'Applique' : kind;
@@ -42,7 +42,7 @@ function baseName(objects: readonly DesignObject[], object: DesignObject): strin
       if (!of) return own;
       // Named by what it is alone: an outline may outline another one.
       const what = of.kind === 'outline' ? kindOf(of).name : baseName(objects, of);
-      return `${kind} of ${of.name === '' ? what.toLowerCase() : of.name}`;
+      return `${own} of ${of.name === '' ? small(what) : of.name}`;
     }
   }
 }
@@ -51,3 +51,6 @@ function baseName(objects: readonly DesignObject[], object: DesignObject): strin
 const MOST_TEXT = 18;
 
 const capital = (word: string): string => word[0].toUpperCase() + word.slice(1);
+
+/** A name within another one; the letters of a text stay as they are. */
+const small = (name: string): string => name[0].toLowerCase() + name.slice(1);

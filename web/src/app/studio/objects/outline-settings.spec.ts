@@ -3,7 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { MatMenuHarness } from '@angular/material/menu/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
-import type { CopiesObject, Design, DesignObject } from '@open-kite/core';
+import { newShape, type CopiesObject, type Design, type DesignObject, type ShapeObject } from '@open-kite/core';
 import type { Draft } from '../../project/history';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { CopiesSettings } from './copies-settings';
@@ -71,5 +71,27 @@ describe('settings of outlines and copies', () => {
     expect(own('copies').layout).toEqual({ kind: 'ring', count: 6, radiusMm: 30, turned: false });
     await (await loader.getHarness(MatSelectHarness)).clickOptions({ text: 'In a grid' });
     expect(own('copies').layout.kind).toBe('grid');
+    // Along a line, once there is one.
+    fixture.componentRef.setInput('copies', own('copies'));
+    await fixture.whenStable();
+    await (await loader.getHarness(MatSelectHarness)).clickOptions({ text: 'Along a line (draw one first)' });
+    expect(own('copies').layout.kind).toBe('grid');
+    const line = newShape(
+      'shape-1',
+      null,
+      [
+        {
+          closed: false,
+          nodes: [
+            [0, 0, 0, 0, 0, 0],
+            [40, 0, 0, 0, 0, 0],
+          ],
+        },
+      ],
+      { hex: '#000000' },
+    );
+    store.changeWhole('line', ({ objects }) => void objects.push(line as Draft<ShapeObject>));
+    await (await loader.getHarness(MatSelectHarness)).clickOptions({ text: 'Along a line' });
+    expect(own('copies').layout).toEqual({ kind: 'path', along: 'shape-1', count: 6, turned: true });
   });
 });

@@ -14,6 +14,7 @@ import {
 import type { Draft } from '../../project/history';
 import { NumberField } from '../../shared/number-field';
 import { SliderField } from '../../shared/slider-field';
+import { MoreActs } from './more-acts';
 import { ObjectActs } from './object-acts';
 import { ThreadField } from './thread-field';
 
@@ -34,6 +35,7 @@ const TACKS = [
 export class OutlineSettings {
   readonly outline = input.required<OutlineObject>();
   private readonly acts = inject(ObjectActs);
+  protected readonly more = inject(MoreActs);
   protected readonly kinds = OUTLINE_KINDS;
   protected readonly corners = CORNERS;
   protected readonly covers = COVERS;
@@ -43,6 +45,11 @@ export class OutlineSettings {
   protected readonly applique = computed(() => {
     const own = this.outline();
     return own.as === 'applique' ? (own.applique ?? USUAL_APPLIQUE) : undefined;
+  });
+  /** Steps the applique has by now. */
+  protected readonly stepCount = computed(() => {
+    const steps = this.applique();
+    return steps ? [steps.placement, steps.tackDown !== 'none', steps.cover !== 'none'].filter(Boolean).length : 0;
   });
   protected readonly isWide = computed(() => ['satin', 'zigzag', 'applique'].includes(this.outline().as));
 

@@ -5,6 +5,7 @@ import {
   objectFrame,
   placeChosen,
   shapeOfPiece,
+  type CopiesObject,
   type Design,
   type DesignObject,
   type Matrix,
@@ -131,30 +132,62 @@ export class CopyActs {
     });
   }
 
+  /** Makes real objects of copies: what stood there goes on standing there, and follows nothing any more. */
+  makeReal({ id, of }: CopiesObject, maps: readonly Matrix[]): void {
+    const recipe = this.store.recipe();
+    if (!recipe) return;
+    const ids = withOutlined(recipe.objects, of);
+    if (!ids) {
+      this.place.say(
+        'An outline of single pieces, or of everything below, cannot be made real: it has nothing of its own to go around.',
+      );
+      return;
+    }
+    const known = this.wholes(recipe, ids);
+    // What an outline goes around is there for it alone, where it was not copied itself.
+    const objects = known.objects.map((object) => (of.includes(object.id) ? object : { ...object, hidden: true }));
+    const copied = { ...known, objects };
+    const taken = new Set(recipe.objects.map((object) => object.id));
+    const made = maps.map((by) => this.placed(copied, by, taken));
+    this.store.changeWhole('copies made real', (draft: Draft<Recipe>) => {
+      draft.objects = draft.objects.filter((object) => object.id !== id);
+      for (const { objects, decisions } of made) {
+        draft.objects.push(...(objects as Draft<DesignObject>[]));
+        draft.decisions.push(...(decisions as typeof draft.decisions));
+      }
+    });
+    this.state.chooseLater(made.flatMap(({ objects }) => objects.map((object) => object.id)));
+  }
+
+  /** Whole objects, and what was said of them. */
+  private wholes(recipe: Recipe, ids: readonly string[]): Copied {
+    const objects = recipe.objects.filter(({ id }) => ids.includes(id)).map((object) => loose(recipe.objects, object));
+    const pictures = Object.fromEntries(
+      objects.flatMap((object) =>
+        object.kind === 'picture' ? [[object.source, this.store.pictures()[object.source]]] : [],
+      ),
+    );
+    const decisions = recipe.decisions.filter(
+      (decision) => decision.at.object !== '' && ids.includes(decision.at.object) && isAboutOne(decision),
+    );
+    return { objects, decisions, pictures };
+  }
+
   /** What is chosen as objects of its own: found pieces become shapes of the same thread and kind. */
   private chosen(): Copied {
     const design = this.conversion.design();
     const recipe = this.store.recipe();
     if (!design || !recipe) return { objects: [], decisions: [], pictures: {} };
     const { objects: ids } = this.place.things();
-    const own = recipe.objects.filter(({ id }) => ids.includes(id));
-    const flat = own.map((object) => loose(recipe.objects, object));
-    const pictures = Object.fromEntries(
-      flat.flatMap((object) =>
-        object.kind === 'picture' ? [[object.source, this.store.pictures()[object.source]]] : [],
-      ),
-    );
+    const own = this.wholes(recipe, ids);
     const found = [...this.state.selected()].flatMap((i) => {
       const piece = design.pieces.at(i);
       const owner = recipe.objects.find(({ id }) => id === piece?.object);
       return piece && owner?.kind === 'picture' && !ids.includes(owner.id) ? [piece] : [];
     });
     const shapes = found.map((piece, n) => this.shapeOf(design, piece, `copied-${n + 1}`));
-    const said = recipe.decisions.filter(
-      (decision) => decision.at.object !== '' && ids.includes(decision.at.object) && isAboutOne(decision),
-    );
     const also = found.flatMap((piece, n) => stitchesSaid(piece, `copied-${n + 1}`));
-    return { objects: [...flat, ...shapes], decisions: [...said, ...also], pictures };
+    return { ...own, objects: [...own.objects, ...shapes], decisions: [...own.decisions, ...also] };
   }
 
   private shapeOf(design: Design, piece: Piece, id: string): DesignObject {
@@ -165,8 +198,21 @@ export class CopyActs {
 
   /** Adds copies under names of their own, above everything else. */
   private add(label: string, copied: Copied, by: Matrix): void {
-    const sources = this.sources(copied);
     const taken = new Set(this.store.recipe()?.objects.map(({ id }) => id));
+    const { objects, decisions } = this.placed(copied, by, taken);
+    this.store.changeWhole(label, (recipe: Draft<Recipe>) => {
+      recipe.objects.push(...(objects as Draft<DesignObject>[]));
+      recipe.decisions.push(...(decisions as typeof recipe.decisions));
+    });
+    this.state.chooseLater(objects.map(({ id }) => id));
+  }
+
+  /**
+   * Copies under names of their own, where a map of the cloth takes them.
+   * @param taken names there are already; those of the copies are added
+   */
+  private placed(copied: Copied, by: Matrix, taken: Set<string>): Pick<Copied, 'objects' | 'decisions'> {
+    const sources = this.sources(copied);
     const names = new Map<string, string>();
     for (const { id, kind } of copied.objects) {
       let n = 1;
@@ -179,17 +225,17 @@ export class CopyActs {
       const on = object.on !== null && names.has(object.on) ? named(object.on) : null;
       const base = { ...object, id: named(object.id), on, group: undefined };
       if (base.kind === 'picture') return { ...base, source: sources.get(base.source) ?? base.source };
-      if (base.kind === 'copies') return { ...base, of: base.of.map(named) };
+      if (base.kind === 'copies') {
+        const { layout } = base;
+        const along = layout.kind === 'path' ? { ...layout, along: named(layout.along) } : layout;
+        return { ...base, of: base.of.map(named), layout: along };
+      }
       return base.kind === 'outline' ? { ...base, of: base.of === null ? null : named(base.of) } : base;
     });
     const decisions = copied.decisions.map((said) => ({ ...said, at: { ...said.at, object: named(said.at.object) } }));
     const ids = objects.map(({ id }) => id);
     const placed = placeChosen({ objects, decisions }, { objects: ids, pieces: [] }, by) ?? { objects, decisions };
-    this.store.changeWhole(label, (recipe: Draft<Recipe>) => {
-      recipe.objects.push(...(placed.objects.map(withoutGroup) as Draft<DesignObject>[]));
-      recipe.decisions.push(...(placed.decisions as typeof recipe.decisions));
-    });
-    this.state.chooseLater(ids);
+    return { objects: placed.objects.map(withoutGroup), decisions: placed.decisions };
   }
 
   /** Gives the project the pictures that copies show, under names it does not have yet. */
@@ -208,6 +254,19 @@ function loose(objects: readonly DesignObject[], object: DesignObject): DesignOb
   if (!('place' in object) || object.on === null) return object;
   const outer = frameMatrix(objectFrame(objects, object.on).toHoop);
   return { ...object, on: null, place: chain(outer, object.place) };
+}
+
+/** Objects with those their outlines go around; undefined where an outline goes around what is no object. */
+function withOutlined(objects: readonly DesignObject[], of: readonly string[]): string[] | undefined {
+  const ids = new Set(of);
+  for (const id of ids) {
+    const object = objects.find((each) => each.id === id);
+    if (object?.kind !== 'outline') continue;
+    if (object.of === null || (object.pieces?.length ?? 0) > 0) return undefined;
+    // A set is walked to its end, what is added meanwhile too.
+    ids.add(object.of);
+  }
+  return [...ids];
 }
 
 const withoutGroup = ({ group, ...rest }: DesignObject): DesignObject => {

@@ -5,7 +5,6 @@ import {
   OFFSET_PATTERNS,
   overlapOn,
   stitchKindOf,
-  type DesignCloth,
   type Fabric,
   type PictureView,
 } from '@open-kite/core';

@@ -98,6 +98,7 @@ export * from './objects/kinds/index.js';
 export { MOST_CHARACTERS, SATIN_FROM_MM } from './objects/kinds/letters.js';
 export { mapsOfCopies } from './objects/kinds/copies.js';
 export * from './objects/applique-steps.js';
+export * from './letters/pairs.js';
 export * from './objects/copies-line.js';
 export { OUTLINE_KINDS } from './objects/kinds/outline.js';
 export type { ObjectKind } from './objects/kinds/object-kind.js';

@@ -4,7 +4,14 @@ import {
   ALPHABETS,
   FIRST_TEXT,
   missingCharacters,
+  curvePath,
+  IDENTITY,
   newLetters,
+  objectFrame,
+  pairsAfter,
+  pathCurve,
+  rounded,
+  type Baseline,
   type FontOutlines,
   type LettersObject,
 } from '@open-kite/core';
@@ -14,6 +21,7 @@ import { Api } from '../../api/api';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
+import { nameOfObject } from '../objects/object-name';
 import { ObjectActs } from '../objects/object-acts';
 import { StudioState } from '../studio-state';
 
@@ -101,6 +109,43 @@ export class LetterActs {
     await this.set(own, text, own.font, 'text');
   }
 
+  /** Gives a letter more room before it, or less, by hand. */
+  kern(place: number, mm: number): void {
+    this.change('kerning by hand', (letters) => {
+      const others = Object.entries(letters.pairs).filter(([at]) => at !== String(place));
+      letters.pairs = Object.fromEntries(mm === 0 ? others : [...others, [String(place), mm]]);
+    });
+  }
+
+  /** Shapes and lines a text can be stood on. */
+  readonly drawnLines = computed(() => {
+    const objects = this.store.recipe()?.objects ?? [];
+    return objects
+      .filter((object) => object.kind === 'shape' && object.role === 'piece')
+      .map((object) => ({ id: object.id, name: nameOfObject(objects, object) }));
+  });
+
+  /** Stands the chosen text on a drawn line: it takes the line over as it is now. */
+  standOn(id: string): void {
+    const objects = this.store.recipe()?.objects ?? [];
+    const line = objects.find((object) => object.id === id);
+    const path = line?.kind === 'shape' ? line.paths.find(({ nodes }) => nodes.length >= 2) : undefined;
+    if (!path) return;
+    const curve = pathCurve(path, objectFrame(objects, id).toHoop);
+    const own = rounded(curvePath(curve, path.closed, (u, v) => ({ u, v })));
+    this.change('text on a drawn line', (letters) => {
+      Object.assign(letters, { line: 'path', path: [own], on: null, place: IDENTITY });
+    });
+  }
+
+  /** Another line to stand on, of those that need none drawn. */
+  setLine(line: Baseline): void {
+    this.change('line of a text', (letters) => {
+      letters.line = line;
+      if (line !== 'path') letters.path = [];
+    });
+  }
+
   async setFont(font: string): Promise<void> {
     const own = this.chosen();
     if (!own || font === own.font) return;
@@ -122,6 +167,7 @@ export class LetterActs {
       if (job !== this.asked) return;
     }
     this.objects.change(label, own.id, 'letters', (letters) => {
+      letters.pairs = { ...pairsAfter(letters.text, text, letters.pairs) };
       letters.text = text;
       letters.font = font;
       if (JSON.stringify(letters.outlines) !== JSON.stringify(outlines)) {

@@ -3,10 +3,19 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
-import { LIMITS, SATIN_FROM_MM, STITCH_KINDS, type Align, type Baseline, type ThreadChoice } from '@open-kite/core';
+import {
+  kernable,
+  LIMITS,
+  SATIN_FROM_MM,
+  STITCH_KINDS,
+  type Align,
+  type Baseline,
+  type ThreadChoice,
+} from '@open-kite/core';
 import { NumberField } from '../../shared/number-field';
 import { SliderField } from '../../shared/slider-field';
 import { ThreadField } from '../objects/thread-field';
+import { KerningRow } from './kerning-row';
 import { LetterActs } from './letter-acts';
 
 const LINES: readonly { readonly id: Baseline; readonly name: string }[] = [
@@ -21,10 +30,14 @@ const ALIGNS: readonly { readonly id: Align; readonly name: string }[] = [
   { id: 'right', name: 'Right' },
 ];
 
+/** What the choice of a drawn line begins with. */
+const ON_LINE = 'on:';
+
 /** The chosen text: what it says, its font, its line, its spacing. */
 @Component({
   selector: 'kite-letters-section',
   imports: [
+    KerningRow,
     MatCheckboxModule,
     MatFormFieldModule,
     MatInputModule,
@@ -74,13 +87,23 @@ const ALIGNS: readonly { readonly id: Align; readonly name: string }[] = [
           />
           <mat-form-field appearance="outline" subscriptSizing="dynamic">
             <mat-label>Stands on</mat-label>
-            <mat-select [value]="own.line" (valueChange)="set('line of a text', 'line', $event)">
+            <mat-select [value]="own.line" (valueChange)="stand($event)">
               @for (line of lines; track line.id) {
                 <mat-option [value]="line.id">{{ line.name }}</mat-option>
               }
+              @if (own.line === 'path') {
+                <mat-option value="path">A drawn line</mat-option>
+              }
+              @if (acts.drawnLines().length > 0) {
+                <mat-optgroup label="On a line of the design">
+                  @for (line of acts.drawnLines(); track line.id) {
+                    <mat-option [value]="onLine + line.id">{{ line.name }}</mat-option>
+                  }
+                </mat-optgroup>
+              }
             </mat-select>
           </mat-form-field>
-          @if (own.line !== 'straight') {
+          @if (own.line !== 'straight' && own.line !== 'path') {
             <kite-number-field
               label="Radius"
               [value]="own.radiusMm"
@@ -160,6 +183,9 @@ const ALIGNS: readonly { readonly id: Align; readonly name: string }[] = [
         <mat-checkbox [checked]="own.kerning" (change)="set('kerning', 'kerning', $event.checked)"
           >Kerning</mat-checkbox
         >
+        @if (hasGaps()) {
+          <kite-kerning-row [letters]="own" />
+        }
         <kite-thread-field label="Thread" [paint]="own.paint" (chosen)="setThread($event)" />
       </section>
     }
@@ -186,6 +212,8 @@ export class LettersSection {
   protected readonly aligns = ALIGNS;
   protected readonly kinds = STITCH_KINDS;
 
+  protected readonly onLine = ON_LINE;
+  protected readonly hasGaps = computed(() => kernable(this.acts.chosen()?.text ?? '').length > 0);
   protected readonly isStrokes = computed(() => this.acts.chosen()?.outlines === null);
 
   /** What a practitioner would say to this size. */
@@ -205,6 +233,11 @@ export class LettersSection {
 
   protected set(label: string, field: string, value: unknown): void {
     this.acts.change(label, (letters) => void Reflect.set(letters, field, value));
+  }
+
+  protected stand(on: string): void {
+    if (on.startsWith(ON_LINE)) this.acts.standOn(on.slice(ON_LINE.length));
+    else this.acts.setLine(on as Baseline);
   }
 
   protected setThread(paint: ThreadChoice): void {

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { newLetters, type Design, type LettersObject } from '@open-kite/core';
+import { newLetters, newShape, parseRecipe, type Design, type LettersObject, type ShapeObject } from '@open-kite/core';
 import { of, throwError } from 'rxjs';
 import { Api } from '../../api/api';
 import type { Draft } from '../../project/history';
@@ -71,6 +71,62 @@ describe('letters', () => {
     spyOn(api, 'glyphs').and.returnValue(throwError(() => new Error('the server cannot be reached')));
     await acts.setFont('rubik');
     expect(own()?.font).toBe('round-sans');
+  });
+
+  it('are kerned by hand between two letters, and keep that when more is typed', async () => {
+    put();
+    const fixture = TestBed.createComponent(LettersSection);
+    await fixture.whenStable();
+    const page = fixture.nativeElement as HTMLElement;
+    const gap = (label: string): HTMLButtonElement => {
+      const found = page.querySelector<HTMLButtonElement>(`kite-kerning-row button[aria-label="${label}"]`);
+      if (!found) throw new Error(label);
+      return found;
+    };
+    const press = async (key: string, shiftKey = false): Promise<void> => {
+      gap('Between a and y').dispatchEvent(new KeyboardEvent('keydown', { key, shiftKey, bubbles: true }));
+      await fixture.whenStable();
+    };
+    expect(page.querySelectorAll('kite-kerning-row .text button').length).toBe(2);
+    await press('ArrowRight', true);
+    await press('ArrowLeft');
+    expect(own()?.pairs).toEqual({ '2': 0.9 });
+    await acts.type('A Bay');
+    expect(own()?.pairs).toEqual({ '4': 0.9 });
+    await fixture.whenStable();
+    gap('Between a and y').click();
+    await fixture.whenStable();
+    const back = [...page.querySelectorAll<HTMLElement>('kite-kerning-row .link')].at(0);
+    back?.click();
+    expect(own()?.pairs).toEqual({});
+  });
+
+  it('stand on a drawn line as it is, and on others again', async () => {
+    put();
+    const line = newShape(
+      'shape-1',
+      null,
+      [
+        {
+          closed: false,
+          nodes: [
+            [0, 5, 0, 0, 10, 10],
+            [60, 5, -10, 10, 0, 0],
+          ],
+        },
+      ],
+      {
+        hex: '#a03020',
+      },
+    );
+    store.changeWhole('line', ({ objects }) => void objects.push(line as Draft<ShapeObject>));
+    expect(acts.drawnLines()).toEqual([{ id: 'shape-1', name: 'Rust line' }]);
+    acts.standOn('shape-1');
+    expect(own()?.line).toBe('path');
+    expect(own()?.path).toEqual(line.paths);
+    expect(() => parseRecipe(store.recipe())).not.toThrow();
+    acts.setLine('circle');
+    expect([own()?.line, own()?.path]).toEqual(['circle', []]);
   });
 
   it('have their settings in the Sheet, with advice for small ones', async () => {

@@ -10,11 +10,13 @@ import { MethodPictures } from './method-pictures';
   imports: [MethodCards],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <section aria-labelledby="method-title">
-      <strong id="method-title">Sew it as</strong>
-      <kite-method-cards />
-      <p class="hint">{{ now()?.hint }}</p>
-    </section>
+    @if (hasPicture()) {
+      <section aria-labelledby="method-title">
+        <strong id="method-title">Sew it as</strong>
+        <kite-method-cards />
+        <p class="hint">{{ now()?.hint }}</p>
+      </section>
+    }
   `,
   styleUrl: '../sheet/sheet-parts.scss',
   styles: `
@@ -33,6 +35,9 @@ import { MethodPictures } from './method-pictures';
 export class MethodChoice {
   private readonly store = inject(ProjectStore);
   private readonly pictures = inject(MethodPictures);
+
+  /** A design on bare cloth has nothing that could be sewn by another method. */
+  protected readonly hasPicture = computed(() => this.store.object() !== undefined);
 
   protected readonly now = computed(() => {
     const method = this.store.view()?.method ?? PIECES_METHOD;

@@ -91,6 +91,8 @@ export interface PictureObject extends ObjectBase, PictureBody {
   readonly kind: 'picture';
   /** Which of the project's pictures it shows: `picture-1`, `picture-2` … */
   readonly source: string;
+  /** It is there to draw over: not sewn itself, though what lies on it is. */
+  readonly sketch?: true;
 }
 
 /** A shape or lines of the user's own, or a hole cut into what lies below. */

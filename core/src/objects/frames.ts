@@ -71,8 +71,9 @@ export function pictureUnder(objects: readonly DesignObject[], id: string | null
   return at?.kind === 'picture' ? at.id : undefined;
 }
 
-/** Whether an object is neither sewn nor shown: itself, or what it lies on. */
+/** Whether an object is not sewn: because it or what it lies on is hidden, or because it is only drawn over. */
 export function isHidden(objects: readonly DesignObject[], object: DesignObject): boolean {
+  if (object.kind === 'picture' && object.sketch) return true;
   let at: DesignObject | undefined = object;
   for (let steps = 0; at && steps <= objects.length; steps++) {
     if (at.hidden) return true;

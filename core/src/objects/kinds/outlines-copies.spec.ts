@@ -2,7 +2,8 @@ import { convert } from '../../convert.js';
 import type { Design } from '../../design/design.js';
 import { boundsOf } from '../../geometry/polyline.js';
 import type { Piece } from '../../pieces/piece.js';
-import { emptyRecipe, parseRecipe } from '../../recipe/recipe.js';
+import { createRaster } from '../../picture/raster.js';
+import { emptyRecipe, firstPicture, parseRecipe } from '../../recipe/recipe.js';
 import { STOP } from '../../sequence/stitch-list.js';
 import {
   USUAL_APPLIQUE,
@@ -103,6 +104,26 @@ describe('outlines', () => {
     const parts = [square('a', 0, 0, 10), square('b', 40, 0, 10)];
     const design = await sewn([...parts, outline({ of: null, pieces: [{ object: 'b' }] })]);
     expect(boxOf(own(design, 'o')).left).toBeCloseTo(38.5, 0);
+  });
+});
+
+describe('a picture that is only drawn over', () => {
+  it('is not sewn, and what lies on it is', async () => {
+    const raster = createRaster(60, 40);
+    raster.data.fill(255);
+    for (let i = 0; i < raster.data.length / 2; i += 4) raster.data.set([200, 40, 40], i);
+    const picture = { ...firstPicture('picture-1', 60, 40), sketch: true as const };
+    const drawn = { ...square('a', 0.2, 0.2, 0.3), on: 'picture-1' };
+    const recipe = (sketch: boolean) =>
+      parseRecipe({ ...emptyRecipe(), objects: [sketch ? picture : { ...picture, sketch: undefined }, drawn] });
+    const pictures = { 'picture-1': { key: 'p', raster } };
+    const over = await convert({ pictures, recipe: recipe(true), charts: [] });
+    expect(over.pieces.map(({ object }) => object)).toEqual(['a']);
+    expect(over.pictures).toEqual([]);
+    const whole = await convert({ pictures, recipe: recipe(false), charts: [] });
+    expect(whole.pieces.length).toBeGreaterThan(1);
+    expect(own(whole, 'a')[0].bounds).toEqual(own(over, 'a')[0].bounds);
+    expect(() => parseRecipe({ ...emptyRecipe(), objects: [{ ...picture, sketch: false }] })).toThrowError(/sketch/);
   });
 });
 

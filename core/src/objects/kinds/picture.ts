@@ -1,4 +1,4 @@
-import { array, mixed, number, object, string } from 'yup';
+import { array, boolean, mixed, number, object, string } from 'yup';
 import { finishedSize, type Placement } from '../../picture/frame.js';
 import { TONES } from '../../picture/light.js';
 import { MASK_SHAPES, type Mask, type MaskNode } from '../../picture/mask.js';
@@ -111,6 +111,7 @@ const picturePlace = object({
 const schema = object({
   kind: string().required(),
   ...baseFields,
+  sketch: boolean().strict(true).oneOf([true], 'sketch may only be true').optional(),
   source: sourceField(),
   method: oneOf('method', METHOD_IDS),
   picture: picturePlace,

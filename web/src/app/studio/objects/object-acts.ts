@@ -24,6 +24,9 @@ import { StudioState } from '../studio-state';
 /** Width of an outline nobody has said a width of: a border of satin. */
 const OUTLINE_MM = 3;
 
+/** A picture that is drawn over shows so much. */
+const SKETCH_FADE = 0.4;
+
 /** What can be done to the objects of a design as wholes. */
 @Injectable()
 export class ObjectActs {
@@ -94,6 +97,21 @@ export class ObjectActs {
       const object = recipe.objects.find((o) => o.id === id);
       if (object) object.hidden = hidden;
     });
+  }
+
+  /** Keeps a picture to draw over: it is not sewn, and lies faded on the cloth; or sews it again. */
+  drawOver(id: string, sketch: boolean): void {
+    this.change(sketch ? 'picture only to draw over' : 'picture sewn', id, 'picture', (picture) => {
+      if (sketch) picture.sketch = true;
+      else delete picture.sketch;
+    });
+    if (!sketch) {
+      this.state.compare.set('none');
+      return;
+    }
+    this.state.fade.set(SKETCH_FADE);
+    this.state.compare.set('fade');
+    this.state.knot.set('pieces');
   }
 
   setLocked(id: string, locked: boolean): void {

@@ -23,6 +23,10 @@ interface Chip {
   readonly line: boolean;
 }
 
+/** Whether an object is seen as a line: what is not filled has no inside. */
+const isLine = (object: DesignObject): boolean =>
+  object.kind === 'outline' || (object.kind === 'shape' && object.paths.every(({ closed }) => !closed));
+
 /** The objects of the design, highest first, as small pictures in a row. */
 @Component({
   selector: 'kite-object-row',
@@ -35,7 +39,7 @@ interface Chip {
           <button
             type="button"
             class="chip"
-            [class.hidden-object]="chip.object.hidden"
+            [class.hidden-object]="isFaint(chip.object)"
             [attr.aria-label]="chip.label"
             [attr.aria-pressed]="isOpen(chip.object)"
             [matTooltip]="chip.label"
@@ -80,6 +84,11 @@ interface Chip {
             <button mat-menu-item type="button" (click)="acts.step(chip.object.id, -1)">
               <lucide-icon [img]="icons.ChevronDown" [size]="16" aria-hidden="true" /> One lower
             </button>
+            @if (chip.object.kind === 'picture') {
+              <button mat-menu-item type="button" (click)="acts.drawOver(chip.object.id, !chip.object.sketch)">
+                {{ chip.object.sketch ? 'Sew it as well' : 'Only draw over it' }}
+              </button>
+            }
             @if (chip.object.kind !== 'outline') {
               <button mat-menu-item type="button" (click)="acts.addOutline(chip.object.id)">Add its outline</button>
             }
@@ -188,6 +197,8 @@ export class ObjectRow {
   private readonly store = inject(ProjectStore);
   private readonly conversion = inject(Conversion);
   private readonly state = inject(StudioState);
+  protected isFaint = (object: DesignObject): boolean =>
+    object.hidden || (object.kind === 'picture' && object.sketch === true);
   protected readonly acts = inject(ObjectActs);
   protected readonly letters = inject(LetterActs);
   protected readonly more = inject(MoreActs);
@@ -201,9 +212,12 @@ export class ObjectRow {
     return objects
       .map((object): Chip => {
         const { hidden, locked } = object;
-        const state = [hidden ? 'hidden' : '', locked ? 'locked' : ''].filter(Boolean).join(', ');
+        const drawnOver = object.kind === 'picture' && object.sketch === true;
+        const state = [hidden ? 'hidden' : '', drawnOver ? 'only drawn over' : '', locked ? 'locked' : '']
+          .filter(Boolean)
+          .join(', ');
         const label = `${nameOfObject(objects, object)}${state ? ` (${state})` : ''}`;
-        const base = { object, label, line: object.kind === 'outline', hex: hexOf(object, colours) };
+        const base = { object, label, line: isLine(object), hex: hexOf(object, colours) };
         if (object.kind === 'picture') {
           const picture = this.store.pictures()[object.source];
           return { ...base, image: picture && `/api/pictures/${picture.hash}/image` };

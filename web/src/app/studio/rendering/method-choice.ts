@@ -36,8 +36,11 @@ export class MethodChoice {
   private readonly store = inject(ProjectStore);
   private readonly pictures = inject(MethodPictures);
 
-  /** A design on bare cloth has nothing that could be sewn by another method. */
-  protected readonly hasPicture = computed(() => this.store.object() !== undefined);
+  /** A design on bare cloth, or over a picture that is only drawn over, has nothing that could be sewn by another method. */
+  protected readonly hasPicture = computed(() => {
+    const picture = this.store.object();
+    return picture !== undefined && picture.sketch !== true;
+  });
 
   protected readonly now = computed(() => {
     const method = this.store.view()?.method ?? PIECES_METHOD;

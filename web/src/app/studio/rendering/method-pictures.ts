@@ -116,6 +116,7 @@ function aloneBy(recipe: Recipe, id: string, method: string): Recipe {
     object.method = method;
     object.on = null;
     object.hidden = false;
+    delete object.sketch;
     const { picture } = object;
     const factor = Math.min(1, LONGEST_MM / Math.max(picture.widthMm, picture.heightMm));
     picture.widthMm *= factor;

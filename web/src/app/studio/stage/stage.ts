@@ -131,6 +131,23 @@ export class Stage implements OnDestroy {
     const none = design.pictures.every(({ method }) => method === PIECES_METHOD) && design.pieces.length === 0;
     return none || design.stitches.count <= 1;
   });
+  /** Why there is nothing, and what to do: a picture that is only drawn over is no fault. */
+  protected readonly nothingSaid = computed(() => {
+    const pictures = (this.store.recipe()?.objects ?? []).filter(({ kind }) => kind === 'picture');
+    if (pictures.length === 0) {
+      return {
+        head: 'Bare cloth.',
+        text: 'Draw under Pieces, or add letters, a picture or a stitch list in the Tray.',
+      };
+    }
+    if (pictures.every((picture) => picture.hidden || (picture.kind === 'picture' && picture.sketch))) {
+      const text = 'The picture is there to draw over: take a drawing tool under Pieces, or show it again in the Tray.';
+      return { head: 'Nothing is sewn yet.', text, low: true };
+    }
+    const text =
+      'Every part of the picture is bare cloth or too small. Sew the plain ground (Picture), or allow smaller pieces (Pieces).';
+    return { head: 'There is nothing to sew.', text };
+  });
 
   constructor() {
     effect(() => {

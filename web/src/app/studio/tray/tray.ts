@@ -128,6 +128,12 @@ export class Tray {
     );
   });
 
+  /** What is said while there is no piece. */
+  protected readonly waiting = computed(() =>
+    this.conversion.design() && this.conversion.state() === 'done'
+      ? 'Nothing is sewn yet. What you draw, type or add appears here.'
+      : 'Threads and pieces appear here as soon as the picture is converted.',
+  );
   protected readonly rows = computed((): readonly Row[] => {
     const design = this.listed();
     return design ? rowsOf(design, this.filter()) : [];

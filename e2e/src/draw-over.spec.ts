@@ -100,7 +100,7 @@ describe('Drawing over a picture that is not sewn', () => {
     await page.reload({ waitUntil: 'networkidle0' });
     await converted(page);
     expect(await stitchesShown(page)).toBe(sewn);
-    await press(page, 'More for Picture');
+    await press(page, 'More for Picture (only drawn over)');
     await choose(page, 'Sew it as well');
     await converted(page);
     expect(await stitchesShown(page)).toBeGreaterThan(sewn + 3000);

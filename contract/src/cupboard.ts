@@ -61,6 +61,43 @@ export const stashSaveSchema = object({
     .max(MOST_STASH, `the drawer takes a list of at most ${MOST_STASH} entries`),
 }).noUnknown('the drawer has no "${unknown}"') as unknown as Schema<{ readonly entries: readonly StashEntry[] }>;
 
+/** A thread that was sewn, and how much of it; less than nothing gives it back. */
+export interface SewnThread {
+  readonly chart: string;
+  readonly code: string;
+  readonly metres: number;
+}
+
+/** What was sewn, to be taken off the drawer. */
+export interface SewnOff {
+  readonly threads: readonly SewnThread[];
+  /** Metres a spool holds. */
+  readonly spoolM: number;
+}
+
+const LONGEST_M = 100_000;
+
+export const sewnOffSchema = object({
+  threads: array(
+    object({
+      chart: string().strict(true).required('a sewn thread names a chart and a code').max(80),
+      code: string().strict(true).required('a sewn thread names a chart and a code').max(80),
+      metres: number()
+        .strict(true)
+        .required('metres are missing')
+        .min(-LONGEST_M, `metres must be at least ${-LONGEST_M}`)
+        .max(LONGEST_M, `metres must be at most ${LONGEST_M}`),
+    }).noUnknown('a sewn thread has no "${unknown}"'),
+  )
+    .required('what was sewn is missing')
+    .max(MOST_STASH, `at most ${MOST_STASH} threads at a time`),
+  spoolM: number()
+    .strict(true)
+    .required('the length of a spool is missing')
+    .min(10, 'a spool holds at least 10 m')
+    .max(20_000, 'a spool holds at most 20000 m'),
+}).noUnknown('what was sewn has no "${unknown}"') as unknown as Schema<SewnOff>;
+
 /** The revision a chart was read with. */
 export const revisionSchema = number()
   .strict(true)

@@ -37,6 +37,29 @@ describe('the cupboard', () => {
     expect((await ask('DELETE', '/charts/saltline')).status).toBe(404);
   });
 
+  it('takes off the drawer what was sewn: metres first, then spools, and gives them back', async () => {
+    const entry = { chart: 'saltline', code: 'SL-0101', spools: 3, lowAt: 1 };
+    await ask('PUT', '/stash', { entries: [entry] });
+    const sew = async (metres: number, code = entry.code): Promise<number | undefined> => {
+      const threads = [{ chart: 'saltline', code, metres }];
+      const { status, body } = await ask('POST', '/stash/sewn', { threads, spoolM: 1000 });
+      expect(status).toBe(200);
+      return (body as StashEntry[]).find((each) => each.code === entry.code)?.spools;
+    };
+    expect(await sew(600)).toBe(3);
+    expect(await sew(600)).toBe(2);
+    // What was taken by mistake is given back, spool and all.
+    expect(await sew(-600)).toBe(3);
+    expect(await sew(300)).toBe(3);
+    expect(await sew(100)).toBe(2);
+    expect(await sew(50_000)).toBe(0);
+    expect(await sew(5, 'not in the drawer')).toBe(0);
+    for (const body of [{}, { threads: [], spoolM: 0 }, { threads: [{ chart: 'a', code: 'b' }], spoolM: 1000 }]) {
+      expect((await ask('POST', '/stash/sewn', body)).status).toBe(400);
+    }
+    await ask('PUT', '/stash', { entries: [{ ...entry, spools: 0, lowAt: 0 }] });
+  });
+
   it('makes a chart, saves it, and refuses a save that is stale', async () => {
     const chart = await create('Jacket');
     expect(chart.own).toBeTrue();

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { revisionSchema, stashSaveSchema, type CupboardChart } from '@open-kite/contract';
+import { revisionSchema, sewnOffSchema, stashSaveSchema, type CupboardChart } from '@open-kite/contract';
 import { parseChartContent, type Chart } from '@open-kite/core';
 import { jsonBody } from '../access/body-types.js';
 import type { CupboardStore } from '../store/cupboard.js';
@@ -49,6 +49,11 @@ export function cupboardRoutes(cupboard: CupboardStore, shipped: readonly Chart[
 
   router.put('/stash', json, (request, response) => {
     cupboard.setStash(asked(stashSaveSchema, request.body ?? {}).entries);
+    response.json(cupboard.stash());
+  });
+
+  router.post('/stash/sewn', json, (request, response) => {
+    cupboard.takeOff(asked(sewnOffSchema, request.body ?? {}));
     response.json(cupboard.stash());
   });
 

@@ -1,8 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import type { Database } from 'better-sqlite3';
-import type { CupboardChart } from '@open-kite/contract';
+import type { CupboardChart, SewnOff } from '@open-kite/contract';
 import type { ChartContent, ChartThread, StashEntry } from '@open-kite/core';
 import { UserError } from '../user-error.js';
+
+/** More spools of one thread nobody has. */
+const MOST_SPOOLS = 999;
 
 export interface CupboardStore {
   /** The user's own charts, deleted ones last. */
@@ -16,6 +19,8 @@ export interface CupboardStore {
   stash(): StashEntry[];
   /** Sets entries of the drawer, all or none; one without spools and without a low mark is forgotten. */
   setStash(entries: readonly StashEntry[]): void;
+  /** Takes what was sewn off threads there are: metres of the spool in use, and spools that are used up by them. */
+  takeOff(sewn: SewnOff): void;
 }
 
 interface ChartRow {
@@ -50,6 +55,10 @@ export function createCupboardStore(db: Database, now: () => string): CupboardSt
     `INSERT INTO stash (chart_id, code, spools, low_at) VALUES (@chart, @code, @spools, @lowAt)
      ON CONFLICT (chart_id, code) DO UPDATE SET spools = excluded.spools, low_at = excluded.low_at`,
   );
+  const selectOpen = db.prepare<[string, string], { spools: number; usedM: number }>(
+    'SELECT spools, used_m AS usedM FROM stash WHERE chart_id = ? AND code = ?',
+  );
+  const updateOpen = db.prepare('UPDATE stash SET spools = ?, used_m = ? WHERE chart_id = ? AND code = ?');
   const deleteStash = db.prepare('DELETE FROM stash WHERE chart_id = ? AND code = ?');
 
   const chartOf = ({ id, name, revision, deletedAt }: ChartRow): CupboardChart => ({
@@ -97,6 +106,16 @@ export function createCupboardStore(db: Database, now: () => string): CupboardSt
       for (const entry of entries) {
         if (entry.spools === 0 && entry.lowAt === 0) deleteStash.run(entry.chart, entry.code);
         else upsertStash.run(entry);
+      }
+    }),
+    takeOff: db.transaction(({ threads, spoolM }: SewnOff) => {
+      for (const { chart, code, metres } of threads) {
+        const open = selectOpen.get(chart, code);
+        if (!open) continue;
+        const used = open.usedM + metres;
+        const whole = Math.floor(used / spoolM);
+        const spools = Math.min(MOST_SPOOLS, Math.max(0, open.spools - whole));
+        updateOpen.run(spools, used - whole * spoolM, chart, code);
       }
     }),
   };

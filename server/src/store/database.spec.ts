@@ -58,6 +58,7 @@ describe('the store in trouble', () => {
     for (const later of ['bulk_item', 'bulk_run', 'machine_progress', 'machine_job', 'machine']) {
       db.exec(`DROP TABLE ${later}`);
     }
+    db.exec('DROP TABLE own_fabric; ALTER TABLE stash DROP COLUMN used_m');
     db.exec("ALTER TABLE preview ADD COLUMN figures TEXT NOT NULL DEFAULT '{}'");
     db.pragma('user_version = 3');
     db.close();

@@ -21,6 +21,7 @@ import {
   type ProjectSummary,
   type Save,
   type Saved,
+  type SewnOff,
   type ShelfFigures,
 } from '@open-kite/contract';
 import type { FontOutlines, ChartContent, PrintedGrid, Recipe, StashEntry } from '@open-kite/core';
@@ -73,6 +74,11 @@ export class Api {
 
   setStash(entries: readonly StashEntry[]): Observable<StashEntry[]> {
     return this.told(this.http.put<StashEntry[]>('/api/stash', { entries }), stashSchema);
+  }
+
+  /** Takes what was sewn off the drawer. */
+  takeOff(sewn: SewnOff): Observable<StashEntry[]> {
+    return this.told(this.http.post<StashEntry[]>('/api/stash/sewn', sewn), stashSchema);
   }
 
   projects(): Observable<ProjectSummary[]> {

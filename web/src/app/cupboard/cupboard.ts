@@ -1,7 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { threadKey, type ChartContent, type StashEntry } from '@open-kite/core';
 import { firstValueFrom } from 'rxjs';
-import type { CupboardChart } from '@open-kite/contract';
+import type { CupboardChart, SewnThread } from '@open-kite/contract';
 import { Api } from '../api/api';
 
 /** Thread charts and the drawer, shared by the cupboard's page and the studio. */
@@ -24,6 +24,14 @@ export class Cupboard {
 
   async setStash(entries: readonly StashEntry[]): Promise<void> {
     this.stash.set(await firstValueFrom(this.api.setStash(entries)));
+  }
+
+  /** Takes what was sewn off the drawer. @returns how many spools fewer there are */
+  async takeOff(threads: readonly SewnThread[], spoolM: number): Promise<number> {
+    const spools = (): number => this.stash().reduce((sum, entry) => sum + entry.spools, 0);
+    const before = spools();
+    this.stash.set(await firstValueFrom(this.api.takeOff({ threads, spoolM })));
+    return before - spools();
   }
 
   async add(content: ChartContent): Promise<CupboardChart> {

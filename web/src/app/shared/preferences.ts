@@ -8,6 +8,7 @@ export const MOST_PRICE = 1_000_000;
 
 const price = () => number().strict(true).required().min(0).max(MOST_PRICE);
 const pricesSchema = object({ threadKm: price(), bobbinKm: price(), hour: price(), piece: price() });
+const USUAL_SPOOL_M = 1000;
 const NO_PRICES: Prices = { threadKm: 0, bobbinKm: 0, hour: 0, piece: 0 };
 
 /** Prices in a text; none where it has no prices. */
@@ -17,6 +18,12 @@ function pricesIn(text: string | null): Prices {
   } catch {
     return NO_PRICES;
   }
+}
+
+/** Length of a spool in a text; that of a usual one where it has none. */
+function spoolIn(text: string | null): number {
+  const metres = Number(text);
+  return text !== null && metres >= 10 && metres <= 20_000 ? metres : USUAL_SPOOL_M;
 }
 
 /** A signal that is kept in this browser under a name. */
@@ -45,6 +52,8 @@ export class Preferences {
   readonly shelfOrder = kept('kite-shelf', (text) => text ?? 'changed', String);
   /** What a shop pays, in its own money. */
   readonly prices = kept('kite-prices', pricesIn, JSON.stringify);
+  /** Metres a spool holds. */
+  readonly spoolM = kept('kite-spool', spoolIn, String);
   readonly costsOpen = open('kite-costs');
   /** The parts of the studio were pointed at once. */
   readonly lookedRound = kept(

@@ -20,7 +20,7 @@ import type { ComponentFixture } from '@angular/core/testing';
 import { By } from '@angular/platform-browser';
 import { provideRouter } from '@angular/router';
 import { of } from 'rxjs';
-import type { CupboardChart } from '@open-kite/contract';
+import type { CupboardChart, SewnOff } from '@open-kite/contract';
 import { Api } from '../api/api';
 import { measureDesign } from '../convert/design-measures';
 import { ChoiceField } from '../shared/choice-field';
@@ -141,6 +141,7 @@ export function fakeStore() {
     object,
     view: computed(() => viewOf(recipe(), object())),
     openPicture: signal<string | undefined>(undefined),
+    stored: signal({ id: 'p1', designKey: null }),
     name: signal('Kite'),
     picture: signal(info),
     pictures: signal({ 'picture-1': info }),
@@ -190,6 +191,11 @@ export function fakeApi() {
     charts: () => of([shipped, own]),
     stash: () => of(stash),
     setStash: (entries: readonly StashEntry[]) => of((stash = [...entries])),
+    takeOff: ({ threads, spoolM }: SewnOff) => {
+      const metres = threads.reduce((sum, thread) => sum + thread.metres, 0);
+      const whole = Math.trunc(metres / spoolM);
+      return of((stash = stash.map((entry) => ({ ...entry, spools: entry.spools - whole }))));
+    },
     addChart: (content: ChartContent) => of((own = { ...own, ...content, id: 'own-2' })),
     saveChart: (_id: string, revision: number, content: ChartContent) =>
       of((own = { ...own, ...content, revision: revision + 1 })),

@@ -18,6 +18,7 @@ import { formatCount, formatLength } from '../../shared/units';
 import { StudioState } from '../studio-state';
 import { TidyActs } from '../tidy/tidy-acts';
 import { CostsSection } from './costs-section';
+import { DrawerSection } from './drawer-section';
 import { HoopSection } from './hoop-section';
 import { StitchLengthsChart } from './stitch-lengths-chart';
 
@@ -29,6 +30,7 @@ const WORST = 3;
   selector: 'kite-sew-sheet',
   imports: [
     CostsSection,
+    DrawerSection,
     HoopSection,
     StitchLengthsChart,
     MatFormFieldModule,

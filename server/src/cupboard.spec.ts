@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { serve, type RunningServer } from './serve.js';
+import { asking } from './test/asking.js';
 import type { CupboardChart } from '@open-kite/contract';
 
 const thread = (code: string, hex = '#112233') => ({ code, name: `Thread ${code}`, hex, weight: 40, finish: 'plain' });
@@ -13,15 +14,7 @@ describe('the cupboard', () => {
   beforeAll(async () => (server = await serve({ port: 0, data: ':memory:', logLevel: 'silent' })));
   afterAll(() => server.close());
 
-  const ask = async (method: string, path: string, body?: unknown): Promise<{ status: number; body: unknown }> => {
-    const answer = await fetch(`${server.address}/api${path}`, {
-      method,
-      headers: { 'content-type': 'application/json' },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    });
-    const text = await answer.text();
-    return { status: answer.status, body: text === '' ? undefined : JSON.parse(text) };
-  };
+  const ask = asking(() => server.address);
   const charts = async (): Promise<CupboardChart[]> => (await ask('GET', '/charts')).body as CupboardChart[];
   const create = async (name: string): Promise<CupboardChart> =>
     (await ask('POST', '/charts', { name, threads: [thread('A')] })).body as CupboardChart;

@@ -13,6 +13,7 @@ import {
 } from '@open-kite/core';
 import { decodePicture } from './pictures/decode.js';
 import { serve, type RunningServer } from './serve.js';
+import { asking } from './test/asking.js';
 
 const MINE: MeasuredCloth = {
   name: 'Fair shirt',
@@ -26,15 +27,7 @@ describe('fabrics of the user', () => {
   beforeAll(async () => (server = await serve({ port: 0, data: ':memory:', logLevel: 'silent' })));
   afterAll(() => server.close());
 
-  const ask = async (method: string, path: string, body?: unknown): Promise<{ status: number; body: unknown }> => {
-    const answer = await fetch(`${server.address}/api${path}`, {
-      method,
-      headers: { 'content-type': 'application/json' },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    });
-    const text = await answer.text();
-    return { status: answer.status, body: text === '' ? undefined : JSON.parse(text) };
-  };
+  const ask = asking(() => server.address);
   const names = async (): Promise<string[]> =>
     ((await ask('GET', '/fabrics')).body as OwnFabric[]).map(({ measured }) => measured.name);
 

@@ -185,7 +185,7 @@ describe('FabricsPage', () => {
     await type('Column of 4 mm, across, as sewn', '3.2 mm');
     await type('Column of 4 mm, down, as sewn', '3.6');
     await type('Gap between the two fields, across, as sewn', '0.7');
-    expect(text()).toContain('2 widths, 0 lengths, 1 gaps measured');
+    expect(text()).toContain('2 widths, 0 lengths, 1 gap measured');
     const rows = [...page().querySelectorAll('.rows tbody tr')].map((row) =>
       (row as HTMLElement).innerText.split(/\s+/),
     );
@@ -193,7 +193,7 @@ describe('FabricsPage', () => {
     await type('Column of 4 mm, across, as sewn', 'wide');
     expect(text()).toContain('A width is a length');
     await type('Column of 4 mm, across, as sewn', '');
-    expect(text()).toContain('1 widths');
+    expect(text()).toContain('1 width,');
   });
 
   it('measures a project by its finished design, and says where there is none', async () => {

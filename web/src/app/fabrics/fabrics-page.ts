@@ -133,18 +133,15 @@ export class FabricsPage {
   });
   protected readonly learnt = computed(() => learnCloth('…', this.measured()));
   protected readonly name = signal('');
-  protected readonly counts = computed(() => {
-    const of = (kind: Measurement['kind']): number => this.measured().filter((m) => m.kind === kind).length;
-    return { widths: of('width'), lengths: of('length'), gaps: of('gap') };
+  /** How much was measured, in words. */
+  protected readonly counted = computed(() => {
+    const said = (kind: Measurement['kind'], one: string): string => {
+      const count = this.measured().filter((m) => m.kind === kind).length;
+      return `${count} ${one}${count === 1 ? '' : 's'}`;
+    };
+    return `${said('width', 'width')}, ${said('length', 'length')}, ${said('gap', 'gap')} measured.`;
   });
-  /** Mean pull of rows of a few lengths, to be read beside the curve. */
-  protected readonly rows = computed(() => {
-    const learnt = this.learnt();
-    return learnt
-      ? learnt.pull.map(({ lengthMm, acrossMm, downMm, slantMm }) => ({ lengthMm, acrossMm, downMm, slantMm }))
-      : [];
-  });
-
+  protected readonly hasLengths = computed(() => this.measured().some(({ kind }) => kind === 'length'));
   private rest: ReturnType<typeof setTimeout> | undefined;
   private opening = 0;
 

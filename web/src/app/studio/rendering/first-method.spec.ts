@@ -1,5 +1,5 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { fakeConversion, fakeStore, studioProviders } from '../../test/rig';
+import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { FirstMethod } from './first-method';
 
 describe('FirstMethod', () => {
@@ -23,10 +23,27 @@ describe('FirstMethod', () => {
     await fixture.whenStable();
   });
 
-  it('says nothing of flat art, nor where another method was chosen elsewhere', async () => {
+  it('says nothing while there is no design, nor where another method was chosen elsewhere', async () => {
     await dropped('pieces');
     expect(text()).toBe('');
     await dropped('cross');
+    expect(text()).toBe('');
+  });
+
+  it('says what became of flat art, and takes another decision on its ground at once', async () => {
+    const design = await smallDesign();
+    TestBed.resetTestingModule();
+    store = fakeStore();
+    TestBed.configureTestingModule({ providers: studioProviders(fakeConversion(design), store) });
+    fixture = TestBed.createComponent(FirstMethod);
+    await dropped('pieces');
+    const kinds = design.pieces.filter(({ family }) => family === 'area').length;
+    expect(text()).toContain('Flat art, sewn with');
+    expect(text()).toContain(`${kinds} fill`);
+    const ground = design.pictures[0].plainGround;
+    expect(/plain ground/.test(text())).toBe(ground);
+    button('Good so')?.click();
+    await fixture.whenStable();
     expect(text()).toBe('');
   });
 

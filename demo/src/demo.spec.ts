@@ -2,9 +2,10 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
-import { ciede2000, fromHex, parseChart, rgbToLab } from '@open-kite/core';
+import { ciede2000, convert, figuresOf, findingsOf, fromHex, parseChart, parseRecipe, rgbToLab } from '@open-kite/core';
 import { decodePicture, CHART_FOLDER, readCharts } from '@open-kite/server';
 import { makeArtwork } from './artwork/make-artwork.js';
+import { lantern, monogram, nameBadge } from './lettered.js';
 import { CHART_PLANS, chartCsv, chartGaps, makeChart } from './charts/make-charts.js';
 
 const demo = fileURLToPath(new URL('..', import.meta.url));
@@ -70,4 +71,19 @@ describe('demo charts', () => {
     expect(chartCsv(makeChart(plan))).toBe(shipped);
     expect(parseChart(shipped).bad).toEqual([]);
   }, 60_000);
+});
+
+describe('demo designs without a picture', () => {
+  for (const [name, make, least] of [
+    ['badge', nameBadge, 2500],
+    ['monogram', monogram, 1200],
+    ['lantern', lantern, 1500],
+  ] as const) {
+    it(`are sewn as they stand, and nothing of them would fail: ${name}`, async () => {
+      const recipe = parseRecipe(make());
+      const design = await convert({ recipe, pictures: {}, charts: [] });
+      expect(figuresOf(design.stitches, design.threads.length).stitches).toBeGreaterThan(least);
+      expect(findingsOf(design, design, recipe).filter(({ level }) => level === 'problem')).toEqual([]);
+    });
+  }
 });

@@ -1,19 +1,31 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { pictureOf, viewOf, withView, type PictureView } from '@open-kite/core';
+import { pictureOf, viewOf, withView, type PictureView, type Recipe } from '@open-kite/core';
 import { addPicture, type Stores } from '@open-kite/server';
+import { lantern, monogram, nameBadge } from './lettered.js';
 
 const ARTWORK = fileURLToPath(new URL('../artwork', import.meta.url));
 
-interface Sample {
+interface PictureSample {
   readonly name: string;
   readonly file: string;
   readonly change?: (view: PictureView) => PictureView;
 }
 
+/** A design of letters and shapes, without a picture. */
+interface DrawnSample {
+  readonly name: string;
+  readonly recipe: () => Recipe;
+}
+
+type Sample = PictureSample | DrawnSample;
+
 /** Projects of the Lantern Bay Kite Fair; the last one here stands first on the shelf. */
 const SAMPLES: readonly Sample[] = [
+  { name: 'Lantern, applique', recipe: lantern },
+  { name: 'Monogram, bath towel', recipe: monogram },
+  { name: 'Name badge, Imke', recipe: nameBadge },
   {
     name: 'Kite flyer, dark bag',
     file: 'kite-flyer.jpg',
@@ -57,6 +69,10 @@ export async function seedSamples({ pictures, projects, cupboard, charts, design
   fillCupboard(cupboard, charts);
   const made: string[] = [];
   for (const sample of SAMPLES) {
+    if ('recipe' in sample) {
+      made.unshift(projects.create(sample.name, {}, sample.recipe()).id);
+      continue;
+    }
     const picture = await addPicture(pictures, reading, await readFile(join(ARTWORK, sample.file)));
     const first = await reading.firstRecipe(pictures.get(picture.hash));
     const object = pictureOf(first);

@@ -51,7 +51,7 @@ describe('Open Kite in the browser', () => {
 
   it('shows the sample projects with their pictures on the shelf', async () => {
     const names = await page.$$eval('.projects .name', (list) => list.map((n) => n.textContent));
-    expect(names.length).toBe(6);
+    expect(names.length).toBe(9);
     expect(names[0]).toBe('Fair crest, front patch');
     const loaded = await page.$$eval('.projects .cloth img', (list) => list.map((i) => i.naturalWidth));
     expect(loaded.every((width) => width > 100)).toBeTrue();
@@ -71,7 +71,7 @@ describe('Open Kite in the browser', () => {
       await page.waitForFunction((n) => document.querySelector('.problem')?.textContent?.startsWith(n), {}, name);
       expect(await textOf(page, '.problem')).toMatch(message);
     }
-    expect(rig.server.stores.projects.list().length).toBe(6);
+    expect(rig.server.stores.projects.list().length).toBe(9);
   });
 
   it('turns a picture into a finished conversion without a question, and never blocks', async () => {
@@ -85,7 +85,7 @@ describe('Open Kite in the browser', () => {
     const long = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
     // How long tasks are depends on what else the machine does, and the bench tells it: here nothing may freeze.
     expect(long.filter((ms) => ms > frozenMs(Date.now() - from))).toEqual([]);
-    expect(rig.server.stores.projects.list().length).toBe(7);
+    expect(rig.server.stores.projects.list().length).toBe(10);
   });
 
   it('draws thread on the stage', async () => {

@@ -9,6 +9,11 @@ export class OpenPicture {
   private readonly store = inject(ProjectStore);
 
   readonly id = computed(() => this.store.object()?.id ?? '');
+  /** Whether there is one that is sewn: what is drawn on bare cloth, or over a picture kept for that, is nothing it could trace. */
+  readonly isSewn = computed(() => {
+    const picture = this.store.object();
+    return picture !== undefined && picture.sketch !== true;
+  });
   readonly result = computed(() => this.conversion.design()?.pictures.find(({ object }) => object === this.id()));
   /** First of its colours among those of the design. */
   readonly firstColour = computed(() => this.result()?.colours[0] ?? 0);

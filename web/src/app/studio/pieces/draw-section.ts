@@ -13,6 +13,7 @@ import {
   Spline,
 } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
+import { ProjectStore } from '../../project/project-store';
 import { ChoiceField, type Choice } from '../../shared/choice-field';
 import { threadChoices } from '../../shared/thread-choices';
 import { SliderField } from '../../shared/slider-field';
@@ -26,7 +27,7 @@ import { DrawActs, type DrawTool } from '../draw/draw-acts';
   template: `
     <section aria-label="Draw">
       <div class="row">
-        <strong>Draw over the picture</strong>
+        <strong>{{ picture() ? 'Draw over the picture' : 'Draw' }}</strong>
       </div>
       <div class="tools" role="toolbar" aria-label="Drawing tools">
         @for (item of tools; track item.label) {
@@ -115,6 +116,7 @@ import { DrawActs, type DrawTool } from '../draw/draw-acts';
 export class DrawSection {
   protected readonly acts = inject(DrawActs);
   protected readonly design = inject(Conversion).design;
+  protected readonly picture = inject(ProjectStore).object;
   protected readonly icons = { Shapes };
   protected readonly shapes = Object.keys(MASK_SHAPES) as Exclude<MaskShape, 'free'>[];
   protected readonly tools: readonly { tool: DrawTool; label: string; hint: string; icon: LucideIconData }[] = [

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { PIECES_METHOD } from '@open-kite/core';
 import { ProjectStore } from '../../project/project-store';
+import { OpenPicture } from '../open-picture';
 import { MethodCards } from './method-cards';
 import { MethodPictures } from './method-pictures';
 
@@ -10,7 +11,7 @@ import { MethodPictures } from './method-pictures';
   imports: [MethodCards],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (hasPicture()) {
+    @if (open.isSewn()) {
       <section aria-labelledby="method-title">
         <strong id="method-title">Sew it as</strong>
         <kite-method-cards />
@@ -36,11 +37,7 @@ export class MethodChoice {
   private readonly store = inject(ProjectStore);
   private readonly pictures = inject(MethodPictures);
 
-  /** A design on bare cloth, or over a picture that is only drawn over, has nothing that could be sewn by another method. */
-  protected readonly hasPicture = computed(() => {
-    const picture = this.store.object();
-    return picture !== undefined && picture.sketch !== true;
-  });
+  protected readonly open = inject(OpenPicture);
 
   protected readonly now = computed(() => {
     const method = this.store.view()?.method ?? PIECES_METHOD;

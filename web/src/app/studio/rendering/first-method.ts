@@ -67,6 +67,9 @@ const counted = (count: number, one: string, more: string): string =>
       flex-wrap: wrap;
       gap: 2px 14px;
     }
+    .link {
+      color: color-mix(in srgb, var(--glass) 72%, var(--ink));
+    }
     .done {
       justify-self: start;
       color: var(--mute);

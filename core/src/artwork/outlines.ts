@@ -13,7 +13,7 @@ export interface Outline {
 }
 
 /** Handles of a quarter circle as a cubic. */
-const QUARTER = 0.5522847498;
+export const QUARTER = 0.5522847498;
 
 class Pen {
   readonly curves: Curve[] = [];

@@ -1,3 +1,5 @@
+import { QUARTER } from '../artwork/outlines.js';
+import type { Bounds } from '../geometry/polyline.js';
 import { newShape } from '../objects/shape-of-piece.js';
 import type { ShapeObject } from '../objects/design-object.js';
 import type { Point } from '../geometry/vector.js';
@@ -11,9 +13,6 @@ export const DOT_MM = 1.5;
 export const RING_MM = { outer: 3.7, inner: 2.6 } as const;
 /** Marks lie on the cloth by such ids, one a corner, clockwise from the upper left. */
 const MARK_IDS = ['corner-mark-1', 'corner-mark-2', 'corner-mark-3', 'corner-mark-4'] as const;
-
-/** Handles of a quarter of a circle, as a share of its radius. */
-const KAPPA = 0.5522847498;
 
 /** Four marks at the corners of a box around the middle, by which a photograph of the sewn design is laid over it. */
 export function cornerMarks(halfWidthMm: number, halfHeightMm: number, paint: ThreadChoice): CornerMarks {
@@ -48,7 +47,7 @@ export interface CornerMarks {
 }
 
 /** Middles of the marks of a design, clockwise from the upper left; none where it has not all four. */
-export function marksOf(pieces: readonly { readonly object: string; readonly bounds: Box }[]): Point[] | undefined {
+export function marksOf(pieces: readonly { readonly object: string; readonly bounds: Bounds }[]): Point[] | undefined {
   const found = MARK_IDS.map((id) => pieces.find(({ object }) => object === id));
   const marks = found.flatMap((piece) =>
     piece ? [{ x: (piece.bounds.left + piece.bounds.right) / 2, y: (piece.bounds.top + piece.bounds.bottom) / 2 }] : [],
@@ -56,19 +55,12 @@ export function marksOf(pieces: readonly { readonly object: string; readonly bou
   return marks.length === MARK_IDS.length ? marks : undefined;
 }
 
-interface Box {
-  readonly left: number;
-  readonly top: number;
-  readonly right: number;
-  readonly bottom: number;
-}
-
 /** Whether an object is part of a mark: nothing is measured on it. */
 export const isMark = (object: string): boolean => object.startsWith('corner-mark-');
 
 /** A circle of four curves. */
 export function circle(x: number, y: number, r: number): DrawnPath {
-  const k = r * KAPPA;
+  const k = r * QUARTER;
   const nodes: CurveNode[] = [
     [x + r, y, 0, -k, 0, k],
     [x, y + r, k, 0, -k, 0],

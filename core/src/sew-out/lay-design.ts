@@ -3,16 +3,16 @@ import { fromHex } from '../colour/srgb.js';
 import type { Point } from '../geometry/vector.js';
 import type { Raster } from '../picture/raster.js';
 import { shrink } from '../picture/resample.js';
-import { STITCH, stitchBounds } from '../sequence/stitch-list.js';
-import { densityOf } from '../sewn-look/density.js';
+import { STITCH } from '../sequence/stitch-list.js';
+import { densityOf, type DensityMap } from '../sewn-look/density.js';
 import { segmentsOf } from '../sewn-look/segments.js';
-import { marksOf } from './corner-marks.js';
+import { isMark, marksOf } from './corner-marks.js';
 import { clockwise, findMarks } from './find-marks.js';
-import { laidAt, overlayOf } from './lay-over.js';
+import { laidAt, overlayOf, type Overlay } from './lay-over.js';
 
 /** Marks are looked for in a picture of at most so many pixels along its longer side. */
 const LOOKED_PX = 1600;
-/** A design laid over its photograph the right way round differs at least so much between thread and cloth. */
+/** Which way round a photograph lies is judged at places so far apart. */
 const STEP_MM = 1;
 
 /** Four places of a design by which a photograph of it is laid over it, clockwise as sewn. */
@@ -50,7 +50,7 @@ export function findCorners(design: Design, photo: Raster): Point[] | undefined 
     const { r, g, b } = fromHex(hex);
     return 0.3 * r + 0.59 * g + 0.11 * b;
   };
-  const thread = design.threads[design.pieces.find(({ object }) => object.startsWith('corner-mark'))?.thread ?? 0];
+  const thread = design.threads[design.pieces.find(({ object }) => isMark(object))?.thread ?? 0];
   const darker = light(thread.hex) < light(design.fabric.hex);
   const found = findMarks(small, darker);
   if (found.length !== 4) return undefined;
@@ -59,31 +59,27 @@ export function findCorners(design: Design, photo: Raster): Point[] | undefined 
     y: (y * photo.height) / small.height,
   }));
   const turns = [0, 1, 2, 3].map((k) => [...places.slice(k), ...places.slice(0, k)]);
-  const fits = turns.map((turned) => fitOf(design, photo, marks, turned, darker));
+  const threads = densityOf(segmentsOf(design.stitches));
+  const fits = turns.map((turned) => fitOf(threads, photo, overlayOf(marks, turned), darker));
   return turns[fits.indexOf(Math.max(...fits))];
 }
 
 /** How much more thread-like a photograph is where the design has thread than where it has none. */
 function fitOf(
-  { stitches }: Design,
+  { columns, rows, left, top, cellMm, covers }: DensityMap,
   { width, height, data }: Raster,
-  marks: readonly Point[],
-  places: readonly Point[],
+  overlay: Overlay,
   darker: boolean,
 ): number {
-  const overlay = overlayOf(marks, places);
-  const { columns, left, top: rowTop, cellMm, covers } = densityOf(segmentsOf(stitches));
-  const box = stitchBounds(stitches);
-  if (!box) return 0;
   const sums = { thread: 0, cloth: 0 };
   const counts = { thread: 0, cloth: 0 };
-  for (let y = box.top; y < box.bottom; y += STEP_MM) {
-    for (let x = box.left; x < box.right; x += STEP_MM) {
+  for (let y = top; y < top + rows * cellMm; y += STEP_MM) {
+    for (let x = left; x < left + columns * cellMm; x += STEP_MM) {
       const place = laidAt(overlay, x, y);
       const [i, j] = [Math.floor(place.x), Math.floor(place.y)];
       if (i < 0 || j < 0 || i >= width || j >= height) continue;
       const at = (j * width + i) * 4;
-      const cell = Math.floor((y - rowTop) / cellMm) * columns + Math.floor((x - left) / cellMm);
+      const cell = Math.floor((y - top) / cellMm) * columns + Math.floor((x - left) / cellMm);
       const kind = covers[cell] > 0.5 ? 'thread' : 'cloth';
       sums[kind] += data[at] + data[at + 1] + data[at + 2];
       counts[kind]++;

@@ -12,6 +12,7 @@ const NAMES = { placement: 'Placement line', 'tack-down': 'Tack-down', cover: 'C
 /**
  * Breaks an applique into its steps: each goes along the same edge as an object of its own, with its own thread and its own place in the
  * order, and the machine waits where it did. The cloth is laid by the first that holds it.
+ * What follows the applique goes on following its last step, which keeps its name among the objects.
  * @param freshId a name no object has yet, a new one each time
  */
 export function brokenApplique(outline: OutlineObject, freshId: () => string): BrokenApplique {
@@ -26,7 +27,7 @@ export function brokenApplique(outline: OutlineObject, freshId: () => string): B
   const objects: OutlineObject[] = [];
   const decisions: PieceDecision[] = [];
   for (const step of steps) {
-    const id = freshId();
+    const id = step === steps.at(-1) ? outline.id : freshId();
     const name = outline.name === '' ? NAMES[step.part] : `${outline.name}, ${NAMES[step.part].toLowerCase()}`;
     const applique = step === holds ? step.choices : { ...step.choices, laid: false as const };
     objects.push({ ...outline, id, name, applique });

@@ -189,6 +189,8 @@ describe('applique', () => {
     const before = await sewn([shape, whole]);
     let n = 1;
     const { objects, decisions } = brokenApplique(whole, () => `step-${n++}`);
+    // What went around the applique goes around its cover.
+    expect(objects.map(({ id }) => id)).toEqual(['step-1', 'step-2', 'o']);
     expect(objects.map(({ name }) => name)).toEqual([
       'Lantern, placement line',
       'Lantern, tack-down',

@@ -21,7 +21,6 @@ import { Api } from '../../api/api';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
-import { nameOfObject } from '../objects/object-name';
 import { ObjectActs } from '../objects/object-acts';
 import { StudioState } from '../studio-state';
 
@@ -118,12 +117,7 @@ export class LetterActs {
   }
 
   /** Shapes and lines a text can be stood on. */
-  readonly drawnLines = computed(() => {
-    const objects = this.store.recipe()?.objects ?? [];
-    return objects
-      .filter((object) => object.kind === 'shape' && object.role === 'piece')
-      .map((object) => ({ id: object.id, name: nameOfObject(objects, object) }));
-  });
+  readonly drawnLines = this.objects.lines;
 
   /** Stands the chosen text on a drawn line: it takes the line over as it is now. */
   standOn(id: string): void {

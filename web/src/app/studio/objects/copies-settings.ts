@@ -4,11 +4,9 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import type { CopiesLayout, CopiesObject } from '@open-kite/core';
 import type { Draft } from '../../project/history';
-import { ProjectStore } from '../../project/project-store';
 import { ChoiceField, type Choice } from '../../shared/choice-field';
 import { NumberField } from '../../shared/number-field';
 import { MoreActs } from './more-acts';
-import { nameOfObject } from './object-name';
 import { ObjectActs } from './object-acts';
 
 const LAYOUTS: readonly { readonly id: CopiesLayout['kind']; readonly name: string }[] = [
@@ -36,16 +34,11 @@ const FIRST: Readonly<Record<Exclude<CopiesLayout['kind'], 'path'>, CopiesLayout
 export class CopiesSettings {
   readonly copies = input.required<CopiesObject>();
   private readonly acts = inject(ObjectActs);
-  private readonly store = inject(ProjectStore);
   protected readonly more = inject(MoreActs);
   /** Shapes that copies may stand along. */
-  protected readonly lines = computed((): Choice[] => {
-    const { of } = this.copies();
-    const objects = this.store.recipe()?.objects ?? [];
-    return objects
-      .filter((object) => object.kind === 'shape' && object.role === 'piece' && !of.includes(object.id))
-      .map((object) => ({ id: object.id, name: nameOfObject(objects, object) }));
-  });
+  protected readonly lines = computed((): readonly Choice[] =>
+    this.acts.lines().filter(({ id }) => !this.copies().of.includes(id)),
+  );
   protected readonly layouts = LAYOUTS;
   protected readonly round = Math.round;
 

@@ -117,7 +117,12 @@ export class MoreActs {
     this.store.changeWhole('applique broken into steps', (recipe) => {
       const at = recipe.objects.findIndex(({ id }) => id === outline.id);
       recipe.objects.splice(at, 1, ...(steps as Draft<DesignObject>[]));
-      recipe.decisions = recipe.decisions.filter(({ at: of }) => of.object !== outline.id);
+      // Copies of the applique are copies of all its steps; what was said of the last one still holds.
+      const ids = steps.map(({ id }) => id);
+      for (const object of recipe.objects) {
+        if (object.kind === 'copies' && object.of.includes(outline.id))
+          object.of = [...new Set([...object.of, ...ids])];
+      }
       recipe.decisions.push(...(decisions as typeof recipe.decisions));
     });
     this.state.chooseLater(steps.map(({ id }) => id));

@@ -1,4 +1,4 @@
-import { inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable } from '@angular/core';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import {
   firstPicture,
@@ -20,6 +20,7 @@ import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
 import { StudioState } from '../studio-state';
+import { nameOfObject } from './object-name';
 
 /** Width of an outline nobody has said a width of: a border of satin. */
 const OUTLINE_MM = 3;
@@ -91,6 +92,14 @@ export class ObjectActs {
       if (object) object.name = name.trim().slice(0, 120);
     });
   }
+
+  /** Shapes and lines of the user's own, along which something else may stand. */
+  readonly lines = computed(() => {
+    const objects = this.store.recipe()?.objects ?? [];
+    return objects
+      .filter((object) => object.kind === 'shape' && object.role === 'piece')
+      .map((object) => ({ id: object.id, name: nameOfObject(objects, object) }));
+  });
 
   setHidden(id: string, hidden: boolean): void {
     this.store.changeWhole(hidden ? 'object hidden' : 'object shown', (recipe) => {

@@ -23,6 +23,9 @@ interface Chip {
   readonly line: boolean;
 }
 
+/** Whether an object is there to be drawn over. */
+const isSketch = (object: DesignObject): boolean => object.kind === 'picture' && object.sketch === true;
+
 /** Whether an object is seen as a line: what is not filled has no inside. */
 const isLine = (object: DesignObject): boolean =>
   object.kind === 'outline' || (object.kind === 'shape' && object.paths.every(({ closed }) => !closed));
@@ -197,8 +200,7 @@ export class ObjectRow {
   private readonly store = inject(ProjectStore);
   private readonly conversion = inject(Conversion);
   private readonly state = inject(StudioState);
-  protected isFaint = (object: DesignObject): boolean =>
-    object.hidden || (object.kind === 'picture' && object.sketch === true);
+  protected isFaint = (object: DesignObject): boolean => object.hidden || isSketch(object);
   protected readonly acts = inject(ObjectActs);
   protected readonly letters = inject(LetterActs);
   protected readonly more = inject(MoreActs);
@@ -212,8 +214,7 @@ export class ObjectRow {
     return objects
       .map((object): Chip => {
         const { hidden, locked } = object;
-        const drawnOver = object.kind === 'picture' && object.sketch === true;
-        const state = [hidden ? 'hidden' : '', drawnOver ? 'only drawn over' : '', locked ? 'locked' : '']
+        const state = [hidden ? 'hidden' : '', isSketch(object) ? 'only drawn over' : '', locked ? 'locked' : '']
           .filter(Boolean)
           .join(', ');
         const label = `${nameOfObject(objects, object)}${state ? ` (${state})` : ''}`;

@@ -16,7 +16,7 @@ import {
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
-import { ObjectActs } from '../objects/object-acts';
+import { ObjectActs, removeObjects } from '../objects/object-acts';
 import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
 import { keepCopied, lastCopied, type Copied } from './clipboard';
@@ -150,7 +150,7 @@ export class CopyActs {
     const taken = new Set(recipe.objects.map((object) => object.id));
     const made = maps.map((by) => this.placed(copied, by, taken));
     this.store.changeWhole('copies made real', (draft: Draft<Recipe>) => {
-      draft.objects = draft.objects.filter((object) => object.id !== id);
+      removeObjects(draft, [id]);
       for (const { objects, decisions } of made) {
         draft.objects.push(...(objects as Draft<DesignObject>[]));
         draft.decisions.push(...(decisions as typeof draft.decisions));

@@ -108,7 +108,10 @@ const CLOTH: ChoiceAxis = {
   label: 'Cloth',
   choices: FABRICS.map(({ id, name, hex }) => ({ id, name, hex })),
   read: ({ cloth }) => cloth.fabric,
-  write: ({ cloth }, id) => Object.assign(cloth, { fabric: id, hex: fabricOf(id).hex }),
+  write: (recipe, id) => {
+    // What was measured was measured on another cloth.
+    recipe.cloth = { fabric: id, hex: fabricOf(id).hex };
+  },
 };
 
 const WIDTH: NumberAxis = limited(

@@ -18,7 +18,7 @@ import { of } from 'rxjs';
 import { Api } from '../../api/api';
 import { fakeConversion, fakeStore, smallDesign, studioProviders, pickIn, until } from '../../test/rig';
 import { StudioState } from '../studio-state';
-import { axesOf, firstChoices, parseValues, valuesAround, type NumberAxis } from './try-out-axes';
+import { axesOf, firstChoices, parseValues, valuesAround, type ChoiceAxis, type NumberAxis } from './try-out-axes';
 import { TryOutRunner, type TryOut } from './try-out-runner';
 import { TryOuts } from './try-outs';
 
@@ -27,6 +27,18 @@ const AT_HAND = { suggestedColours: 8, charts: [{ id: 'harbour', name: 'Harbour 
 describe('settings of try-outs', () => {
   const whole = defaultRecipe(200, 200);
   const recipe: PictureView = { ...viewOf(whole, pictureOf(whole) as PictureObject), method: 'rows' };
+
+  it('of another cloth do not keep what was measured on the one before', () => {
+    const pull = [{ lengthMm: 8, acrossMm: 0.2, downMm: 0.3, slantMm: 0.2 }];
+    const measured = { name: 'Counter jersey', pull, pushMm: 0.1, gapMm: 0.2 };
+    const view: PictureView = { ...recipe, cloth: { ...recipe.cloth, measured } };
+    const cloth = axesOf(view, AT_HAND).find(({ id }) => id === 'cloth') as ChoiceAxis;
+    const other = firstChoices(cloth, view).find((id) => id !== view.cloth.fabric) as string;
+    const changed = produce(view, (draft) => void cloth.write(draft as never, other));
+    expect(view.cloth.measured).toBeDefined();
+    expect(changed.cloth.fabric).toBe(other);
+    expect(changed.cloth.measured).toBeUndefined();
+  });
 
   it('are read and written by every axis, within its limits', () => {
     for (const method of ['pieces', 'rows', 'painting', 'inks', 'cross']) {

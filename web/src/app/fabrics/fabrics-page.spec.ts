@@ -91,6 +91,8 @@ describe('FabricsPage', () => {
   }
 
   beforeEach(() => {
+    // Lengths are read and shown in the unit that is preferred.
+    localStorage.clear();
     worker = jasmine.createSpyObj<SewOutWorker>('worker', ['open', 'read', 'measure']);
     worker.open.and.resolveTo(SHAPE);
     worker.measure.and.resolveTo([width(3, 2), width(6, 4.8)]);

@@ -6,6 +6,7 @@ import {
   inject,
   input,
   linkedSignal,
+  type OnInit,
   signal,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
@@ -89,7 +90,7 @@ interface Photo {
     '(document:drop)': 'dropped($event.dataTransfer, $event)',
   },
 })
-export class FabricsPage {
+export class FabricsPage implements OnInit {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly machine = inject(MachineApi);
@@ -151,8 +152,10 @@ export class FabricsPage {
       this.forgetPhoto();
     });
     void this.load();
-    // Inputs from the address are there after the first turn.
-    queueMicrotask(() => void this.begin());
+  }
+
+  ngOnInit(): void {
+    void this.begin();
   }
 
   protected usual = ({ measured }: OwnFabric): string => meanPull(measured.pull, USUAL_MM).toFixed(2);

@@ -3,6 +3,7 @@ import { FIRST_METHODS, PIECES_METHOD, renderMethodOf } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { OpenPicture } from '../open-picture';
+import { kindsInWords } from '../pieces/kinds-in-words';
 import { StudioState } from '../studio-state';
 import { TidyActs } from '../tidy/tidy-acts';
 import { MethodCards } from './method-cards';
@@ -101,17 +102,10 @@ export class FirstMethod {
     const picture = this.store.object();
     if (!this.isFresh() || !design || !result || !picture || picture.method !== PIECES_METHOD) return undefined;
     if (this.conversion.state() !== 'done' || picture.sketch) return undefined;
-    const families = { area: 0, column: 0, line: 0 };
-    for (const { family } of design.pieces) families[family]++;
-    const kinds = [
-      counted(families.area, 'fill', 'fills'),
-      counted(families.column, 'satin piece', 'satin pieces'),
-      counted(families.line, 'line', 'lines'),
-    ].filter((text) => text !== '');
     const small = design.tooSmall.length;
     const bare = picture.picture.dropGround;
     const parts = [
-      `${result.vector ? 'Vector artwork' : 'Flat art'}, sewn with ${counted(design.threads.length, 'thread', 'threads')} as ${kinds.join(', ')}.`,
+      `${result.vector ? 'Vector artwork' : 'Flat art'}, sewn with ${counted(design.threads.length, 'thread', 'threads')} as ${kindsInWords(design.pieces)}.`,
       result.plainGround ? (bare ? 'Its plain ground stays bare.' : 'Its plain ground is sewn.') : '',
       small > 0 ? `${counted(small, 'spot', 'spots')} too small to sew ${small === 1 ? 'was' : 'were'} left out.` : '',
     ];

@@ -14,7 +14,7 @@ import {
 } from '@angular/core';
 import { MatSliderModule } from '@angular/material/slider';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { hoopToSource, PIECES_METHOD } from '@open-kite/core';
+import { hoopToSource, isHidden, PIECES_METHOD } from '@open-kite/core';
 import {
   Aperture,
   Blend,
@@ -133,14 +133,15 @@ export class Stage implements OnDestroy {
   });
   /** Why there is nothing, and what to do: a picture that is only drawn over is no fault. */
   protected readonly nothingSaid = computed(() => {
-    const pictures = (this.store.recipe()?.objects ?? []).filter(({ kind }) => kind === 'picture');
+    const objects = this.store.recipe()?.objects ?? [];
+    const pictures = objects.filter(({ kind }) => kind === 'picture');
     if (pictures.length === 0) {
       return {
         head: 'Bare cloth.',
         text: 'Draw under Pieces, or add letters, a picture or a stitch list in the Tray.',
       };
     }
-    if (pictures.every((picture) => picture.hidden || (picture.kind === 'picture' && picture.sketch))) {
+    if (pictures.every((picture) => isHidden(objects, picture))) {
       const text = 'The picture is there to draw over: take a drawing tool under Pieces, or show it again in the Tray.';
       return { head: 'Nothing is sewn yet.', text, low: true };
     }

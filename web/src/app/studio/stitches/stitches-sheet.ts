@@ -15,6 +15,7 @@ import { ProjectStore } from '../../project/project-store';
 import { Preferences } from '../../shared/preferences';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { ChoiceField } from '../../shared/choice-field';
+import { kindsInWords } from '../pieces/kinds-in-words';
 import { StitchKindField } from '../pieces/stitch-kind-field';
 import { SliderField } from '../../shared/slider-field';
 import { formatCount, formatLength } from '../../shared/units';
@@ -93,18 +94,12 @@ export class StitchesSheet implements OnDestroy {
     const design = this.conversion.design();
     const figures = this.conversion.figures();
     if (!design || !figures) return '';
-    const families = { area: 0, column: 0, line: 0 };
-    for (const piece of design.pieces) families[piece.family]++;
-    const kinds = [
-      families.area > 0 ? `${families.area} ${families.area === 1 ? 'fill' : 'fills'}` : '',
-      families.column > 0 ? `${families.column} satin` : '',
-      families.line > 0 ? `${families.line} ${families.line === 1 ? 'line' : 'lines'}` : '',
-    ].filter((part) => part !== '');
+    const kinds = kindsInWords(design.pieces);
     const angles = new Set(
       design.pieces.flatMap((p, i) => (p.family === 'area' ? [Math.round(design.rowAngles[i])] : [])),
     );
     const rows = angles.size > 1 ? `, rows at ${angles.size} angles` : '';
-    const said = kinds.length > 0 ? `${kinds.join(', ')}${rows}; ` : '';
+    const said = kinds !== '' ? `${kinds}${rows}; ` : '';
     return `${said}${formatCount(figures.stitches)} stitches in ${figures.minutes.oneNeedle} min on one needle.`;
   });
 

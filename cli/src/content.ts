@@ -36,6 +36,16 @@ export async function contentOf(
   return writeArchive({ name: name ?? stemOf(file), recipe, design, pictures });
 }
 
+/** The contents of output files, each decided by its ending. */
+export async function contentsOf(
+  files: readonly string[],
+  design: WholeDesign,
+): Promise<ReadonlyMap<string, Uint8Array | string>> {
+  const contents = new Map<string, Uint8Array | string>();
+  for (const file of files) contents.set(file, await contentOf(file, design));
+  return contents;
+}
+
 /** A file's name without the ending that tells its format. */
 const stemOf = (file: string): string => basename(file).slice(0, -1 - (formatOf(file)?.ending.length ?? 0));
 

@@ -209,6 +209,7 @@ describe('open-kite with designs', () => {
       const cases: readonly [string[], RegExp][] = [
         [['learn', at('white.png'), '--name', 'x', '--out', at('x.json')], /four corner marks are not seen/],
         [['learn', at('white.png'), '--name', 'x', '--out', at('x.json'), '--at', '1,2', '3'], /takes four places/],
+        [['learn', at('white.png'), '--name', 'x', '--out', at('x.txt')], /a measured fabric ends in \.json/],
         [['card', '--fabric', 'paper', '--out', at('x.kite')], /no "paper"/],
         [['card', '--out', at('x.doc')], /x\.doc/],
         [[...bay, at('other.json')], /other\.json: it is no measured fabric/],

@@ -13,7 +13,7 @@ import {
 } from '@open-kite/core';
 import { decodePicture } from '@open-kite/server';
 import { UserError } from '@open-kite/server/user-error';
-import { contentOf } from '../content.js';
+import { contentsOf } from '../content.js';
 import { writeFabric } from '../cloth.js';
 import { about, readInput, writeOutputs } from '../files.js';
 import { checkEndings } from './convert.js';
@@ -29,9 +29,7 @@ export async function cardCommand(fabric: string, outputs: readonly string[]): P
     design: await sewn(recipe),
     pictures: [],
   };
-  const contents = new Map<string, Uint8Array | string>();
-  for (const output of outputs) contents.set(output, await contentOf(output, made));
-  await writeOutputs(contents);
+  await writeOutputs(await contentsOf(outputs, made));
 }
 
 const sewn = (recipe: Recipe): Promise<Design> => convert({ pictures: {}, recipe, charts: [] });
@@ -47,6 +45,7 @@ export interface LearnFlags {
 /** `open-kite learn`: a photograph of a sewn card, or of any sewn design, into a fabric of one's own. */
 export async function learnCommand(file: string, flags: LearnFlags): Promise<void> {
   const { fabric } = flags;
+  if (!/\.json$/i.test(flags.out)) throw new UserError(400, `${flags.out}: a measured fabric ends in .json`);
   const { raster } = await decodePicture(await readInput(file)).catch((error: Error) => {
     throw about(file, error);
   });

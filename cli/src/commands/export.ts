@@ -8,7 +8,7 @@ import {
 } from '@open-kite/core';
 import { decodePicture } from '@open-kite/server';
 import { CHART_FOLDER, readCharts } from '@open-kite/server/charts';
-import { contentOf, type WholeDesign } from '../content.js';
+import { contentsOf, type WholeDesign } from '../content.js';
 import { about, openDesign, writeOutputs } from '../files.js';
 import { checkEndings } from './convert.js';
 
@@ -31,8 +31,5 @@ export async function sewnAnew(file: string): Promise<WholeDesign> {
 /** `open-kite export`: a design in any format, into any others. */
 export async function exportCommand(file: string, outputs: readonly string[]): Promise<void> {
   checkEndings(outputs);
-  const sewn = await sewnAnew(file);
-  const contents = new Map<string, Uint8Array | string>();
-  for (const output of outputs) contents.set(output, await contentOf(output, sewn));
-  await writeOutputs(contents);
+  await writeOutputs(await contentsOf(outputs, await sewnAnew(file)));
 }

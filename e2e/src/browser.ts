@@ -244,6 +244,13 @@ export async function fromMenu(page: Page, button: string, entry: string): Promi
   await choose(page, entry);
 }
 
+/** Middle of the stage, in pixels of the page. */
+export async function stageMiddle(page: Page): Promise<{ readonly x: number; readonly y: number }> {
+  const box = await (await page.$('kite-stage canvas'))?.boundingBox();
+  if (!box) throw new Error('there is no stage');
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+}
+
 /** Chooses in a list of Material by its label. */
 export async function select(page: Page, label: string, entry: string): Promise<void> {
   const field = await page.waitForFunction(

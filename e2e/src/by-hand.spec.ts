@@ -17,6 +17,7 @@ import {
   wait,
   type Rig,
   rest,
+  stageMiddle,
 } from './browser.js';
 
 /** A stitch list of a bow tie, as another program may have made it. */
@@ -71,11 +72,7 @@ describe('By hand in the browser', () => {
   const kept = (): Promise<Recipe> => keptRecipe(rig, page);
   const texts = async (): Promise<LettersObject[]> =>
     (await kept()).objects.filter((object): object is LettersObject => object.kind === 'letters');
-  const stage = async (): Promise<{ x: number; y: number }> => {
-    const box = await (await page.$('kite-stage canvas'))?.boundingBox();
-    if (!box) throw new Error('there is no stage');
-    return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
-  };
+  const stage = (): ReturnType<typeof stageMiddle> => stageMiddle(page);
 
   it('types a text on the bare cloth, sewn with every key', async () => {
     await press(page, 'Add');

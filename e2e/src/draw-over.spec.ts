@@ -13,6 +13,7 @@ import {
   textOf,
   until,
   type Rig,
+  stageMiddle,
 } from './browser.js';
 
 describe('Drawing over a picture that is not sewn', () => {
@@ -27,11 +28,7 @@ describe('Drawing over a picture that is not sewn', () => {
   afterAll(() => rig.close());
 
   const objects = async (): Promise<readonly DesignObject[]> => (await keptRecipe(rig, page)).objects;
-  const stage = async (): Promise<{ x: number; y: number }> => {
-    const box = await (await page.$('kite-stage canvas'))?.boundingBox();
-    if (!box) throw new Error('there is no stage');
-    return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
-  };
+  const stage = (): ReturnType<typeof stageMiddle> => stageMiddle(page);
 
   it('leaves the picture faded on the cloth, and sews nothing of it', async () => {
     await press(page, 'More for Picture');

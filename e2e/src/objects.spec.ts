@@ -9,6 +9,7 @@ import {
   openNamed,
   press,
   setWidth,
+  stageMiddle,
   startRig,
   until,
   wait,
@@ -40,9 +41,8 @@ describe('Objects in the browser', () => {
     await press(page, 'A standard shape');
     await choose(page, shape);
     await page.waitForSelector('kite-draw-pane .konvajs-content');
-    const box = await (await page.$('kite-stage canvas'))?.boundingBox();
-    if (!box) throw new Error('there is no stage');
-    const [x, y] = [box.x + box.width / 2 + dx, box.y + box.height / 2 + dy];
+    const middle = await stageMiddle(page);
+    const [x, y] = [middle.x + dx, middle.y + dy];
     await page.mouse.move(x, y);
     await page.mouse.down();
     await page.mouse.move(x + 70, y + 60, { steps: 6 });

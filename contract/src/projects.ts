@@ -199,3 +199,14 @@ export const binnedSchema = array(
     hasPreview: mixed<boolean>().oneOf([true, false]).required(),
   }),
 ).required() as unknown as Schema<BinnedProject[]>;
+
+/** How the server is: what is wrong with its store, where it is damaged and only read. */
+export interface Health {
+  readonly ok: boolean;
+  readonly damage?: string;
+}
+
+export const healthSchema = object({
+  ok: mixed<boolean>().oneOf([true, false]).required(),
+  damage: string().strict(true),
+}) as unknown as Schema<Health>;

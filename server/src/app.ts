@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import express, { type ErrorRequestHandler, type Express } from 'express';
+import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { Logger } from 'pino';
@@ -25,6 +25,7 @@ import type { FabricStore } from './store/fabrics.js';
 import type { CupboardStore } from './store/cupboard.js';
 import type { PictureStore } from './store/pictures.js';
 import type { ProjectStore } from './store/projects.js';
+import { isDamage, writeFault } from './store/store-fault.js';
 import { UserError } from './user-error.js';
 
 export interface AppDeps {
@@ -44,6 +45,8 @@ export interface AppDeps {
   readonly log: Logger;
   /** Asked of everybody, where the server is reached from other machines. */
   readonly passcode?: KeptPasscode;
+  /** What is wrong with the store: it is only read then. */
+  readonly damage?: string;
   /** Folder of the built interface; absent in tests of the API alone. */
   readonly webFolder?: string;
 }
@@ -93,8 +96,9 @@ export function createApp(deps: AppDeps): Express {
   if (deps.passcode) app.use(passcodeGate(deps.passcode));
 
   app.get('/api/health', (_request, response) => {
-    response.json({ ok: true });
+    response.json({ ok: deps.damage === undefined, ...(deps.damage === undefined ? {} : { damage: deps.damage }) });
   });
+  if (deps.damage !== undefined) app.use('/api', onlyRead(deps.damage));
   app.use('/api/pictures', pictureRoutes(deps.pictures, deps.reading));
   app.use('/api/projects', projectRoutes(deps.projects, deps.pictures, deps.reading, deps.designs));
   app.use('/api/chart', chartRoutes());
@@ -108,7 +112,7 @@ export function createApp(deps: AppDeps): Express {
     throw new UserError(404, `there is no ${request.method} ${request.originalUrl.slice(0, 200)}`);
   });
   if (deps.webFolder) serveInterface(app, deps.webFolder);
-  app.use(answerErrors(deps.log));
+  app.use(answerErrors(deps.log, deps.damage));
   return app;
 }
 
@@ -133,10 +137,29 @@ function serveInterface(app: Express, folder: string): void {
   });
 }
 
-function answerErrors(log: Logger): ErrorRequestHandler {
+/** What nothing is written by, although it is posted: things that are made and handed out. */
+const HANDED_OUT = /^\/(projects\/share|chart|worksheet|fonts\/[^/]+\/glyphs)$/;
+/** What only lives by being written to. */
+const WRITING = /^\/(machine|bulk)(\/|$)/;
+
+/** Refuses what a damaged store cannot take. */
+const onlyRead =
+  (damage: string): RequestHandler =>
+  (request, _response, next) => {
+    const reads = request.method === 'GET' || request.method === 'HEAD' || HANDED_OUT.test(request.path);
+    if (reads && !WRITING.test(request.path)) return next();
+    throw new UserError(503, `nothing can be kept: ${damage}`);
+  };
+
+function answerErrors(log: Logger, damage: string | undefined): ErrorRequestHandler {
   return (error: unknown, _request, response, next) => {
     if (response.headersSent) return next(error);
-    const { status, message, details } = describe(error);
+    if (isDamage(error) && !(error instanceof UserError)) {
+      log.error(error);
+      response.status(503).json({ error: `this cannot be read any more: ${damage ?? 'the store is damaged'}` });
+      return;
+    }
+    const { status, message, details } = describe(writeFault(error) ?? error);
     if (status >= 500) log.error(error);
     response.status(status).json({ error: message, ...details });
   };

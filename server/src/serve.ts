@@ -17,7 +17,7 @@ import { createFabricStore } from './store/fabrics.js';
 import { createCupboardStore, type CupboardStore } from './store/cupboard.js';
 import { backUpDaily } from './store/backups.js';
 import { createMachineStore } from './store/machine.js';
-import { openDatabase } from './store/database.js';
+import { openStore } from './store/database.js';
 import { holdFolder } from './store/only-one.js';
 import { createPictureStore, type PictureStore } from './store/pictures.js';
 import { createProjectStore, type ProjectStore } from './store/projects.js';
@@ -60,6 +60,8 @@ export interface Stores {
 export interface RunningServer {
   readonly address: string;
   readonly stores: Stores;
+  /** What is wrong with the store, where it is damaged and only read. */
+  readonly damage: string | undefined;
   /** Settles when the store is filled, if it had to be. */
   readonly seeded: Promise<void>;
   close(): Promise<void>;
@@ -95,11 +97,13 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     letGo();
   };
   try {
-    db = openDatabase(path);
+    const opened = openStore(path);
+    const { damage } = opened;
+    db = opened.db;
     const now = (): string => new Date().toISOString();
     const pictures = createPictureStore(db, now);
     const projects = createProjectStore(db, now);
-    projects.forgetOldest();
+    if (damage === undefined) projects.forgetOldest();
     const cupboard = createCupboardStore(db, now);
     const fabrics = createFabricStore(db, now);
     const charts = readCharts(CHART_FOLDER);
@@ -108,11 +112,15 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
       stash: [...stashKeys(cupboard.stash())],
     }));
     const reading = createReadingPool();
-    const machine = new PracticeMachine(createMachineStore(db, now));
     const stores: Stores = { pictures, projects, cupboard, charts, designs, reading };
     const log = pino({ level: options.logLevel ?? 'warn' });
-    const bulk = new BulkRuns({ ...stores, store: createBulkStore(db, now), fault: (error) => log.error(error) });
-    const app = createApp({ ...stores, fabrics, machine, bulk, log, passcode, webFolder: WEB_FOLDER });
+    // What only goes on by writing stands still beside a damaged store.
+    const machine = damage === undefined ? new PracticeMachine(createMachineStore(db, now)) : undefined;
+    const bulk =
+      damage === undefined
+        ? new BulkRuns({ ...stores, store: createBulkStore(db, now), fault: (error) => log.error(error) })
+        : undefined;
+    const app = createApp({ ...stores, fabrics, machine, bulk, log, passcode, damage, webFolder: WEB_FOLDER });
     const server = await new Promise<Server>((resolve, reject) => {
       const listening: Server = app.listen(options.port, host, (error?: Error) =>
         error ? reject(error) : resolve(listening),
@@ -120,7 +128,7 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
     });
     server.on('clientError', answerNonsense);
     // What a bulk run had not done yet goes on.
-    bulk.goOn();
+    bulk?.goOn();
     const tidy = async (): Promise<void> => {
       const swept = new Date(Date.now() - UNUSED_DAYS * DAY_MS).toISOString();
       projects.emptyBin(new Date(Date.now() - BIN_DAYS * DAY_MS).toISOString());
@@ -128,21 +136,25 @@ export async function serve(options: ServeOptions): Promise<RunningServer> {
       if (kept) await backUpDaily(path);
     };
     const tidied = (): void => void tidy().catch((error: unknown) => log.error(error));
-    daily = setInterval(tidied, HOUR_MS).unref();
-    setTimeout(tidied, TIDY_AFTER_MS).unref();
+    if (damage === undefined) {
+      daily = setInterval(tidied, HOUR_MS).unref();
+      setTimeout(tidied, TIDY_AFTER_MS).unref();
+    }
     const { port } = server.address() as AddressInfo;
     let closing = false;
-    const seeded = (projects.list().length === 0 ? options.seed?.(stores) : undefined) ?? Promise.resolve();
+    const empty = damage === undefined && projects.list().length === 0;
+    const seeded = (empty ? options.seed?.(stores) : undefined) ?? Promise.resolve();
     // Whoever waits for it hears why; a server that is closed meanwhile is no fault.
     seeded.catch((error: unknown) => closing || log.error(error));
     return {
       address: `http://${host.includes(':') ? `[${host}]` : host}:${port}`,
       stores,
+      damage,
       seeded,
       close: async () => {
         closing = true;
-        machine.close();
-        bulk.close();
+        machine?.close();
+        bulk?.close();
         await designs.close();
         await reading.close();
         await seeded.catch(() => undefined);

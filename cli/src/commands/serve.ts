@@ -40,6 +40,11 @@ export async function serveCommand(flags: ServeFlags): Promise<void> {
   });
   const since = (): string => performance.now().toFixed(0).padStart(4);
   process.stdout.write(`Open Kite is ready at ${server.address} (after ${(Number(since()) / 1000).toFixed(1)} s)\n`);
+  if (server.damage !== undefined) {
+    process.stderr.write(
+      `open-kite: ${server.damage}. It is only read: what can be opened can be shared out, nothing is saved.\n`,
+    );
+  }
   const stop = (): void => void server.close().then(() => process.exit(0));
   process.once('SIGINT', stop);
   process.once('SIGTERM', stop);

@@ -1,11 +1,13 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
+import { lazy, object, string } from 'yup';
 import type { Design } from '../design/design.js';
 import type { Sewing } from '../sequence/sewing.js';
 import { FIRST_PICTURE, parseRecipe, type Recipe } from '../recipe/recipe.js';
 import { renderDesign } from '../sewn-look/render.js';
 import { writeDesignJson } from './design-json.js';
+import { asFile, headCheck } from './file-head.js';
 import { writePng } from './png.js';
 import { readStitchList, writeStitchList } from './stitch-list-csv.js';
 
@@ -44,9 +46,42 @@ export interface ArchiveRead {
 }
 
 const FORMAT = 'open-kite project';
-const MOST_BYTES = 512 * 1024 * 1024;
+const VERSION = 1;
+const MB = 1024 * 1024;
+const MOST_BYTES = 512 * MB;
+/** What a file of an archive may unpack to at most; pictures and the preview are as large as any that is dropped. */
+const MOST_OF: Readonly<Record<string, number>> = {
+  'manifest.json': MB,
+  'recipe.json': 64 * MB,
+  'design.json': 160 * MB,
+  'stitches.csv': 120 * MB,
+};
 /** Archives carry no clock: the same project gives the same bytes. */
 const TIME = new Date(2000, 0, 1);
+
+const checkHead = headCheck({ format: FORMAT, version: VERSION });
+
+const manifestSchema = object({
+  name: string().strict(true).default('Project'),
+  files: lazy((value: unknown) => {
+    const names = typeof value === 'object' && value !== null ? Object.keys(value) : [];
+    const sum = object({ sha256: string().strict(true).required() }).required();
+    return object(Object.fromEntries(names.map((name) => [name, sum])))
+      .default({})
+      .typeError('its list of files cannot be read');
+  }),
+});
+
+interface Manifest {
+  readonly name: string;
+  readonly files: Readonly<Record<string, { readonly sha256: string }>>;
+}
+
+const manifestOf = (value: unknown): Manifest =>
+  asFile('project archive', () => {
+    checkHead(value);
+    return manifestSchema.validateSync(value);
+  });
 
 /** Names of the pieces of a design that are outlines. */
 function outlinesOf(design: unknown): string[] {
@@ -72,7 +107,7 @@ export function writeArchive({ name, recipe, design, pictures, made }: ArchiveCo
   };
   const manifest = {
     format: FORMAT,
-    version: 1,
+    version: VERSION,
     name,
     ...(made ? { made } : {}),
     files: Object.fromEntries(
@@ -88,7 +123,7 @@ export function writeArchive({ name, recipe, design, pictures, made }: ArchiveCo
 export function madeFrom(bytes: Uint8Array): MadeFrom | undefined {
   try {
     const files = unzipSync(bytes, {
-      filter: ({ name, originalSize }) => name === 'manifest.json' && originalSize < MOST_MANIFEST,
+      filter: ({ name, originalSize }) => name === 'manifest.json' && originalSize <= MOST_OF[name],
     });
     const { made } = JSON.parse(strFromU8(files['manifest.json'])) as { made?: Partial<MadeFrom> };
     const { input, settings } = made ?? {};
@@ -97,8 +132,6 @@ export function madeFrom(bytes: Uint8Array): MadeFrom | undefined {
     throw new RangeError('project archive: it is damaged or not a ZIP');
   }
 }
-
-const MOST_MANIFEST = 1_000_000;
 
 /**
  * Reads a project archive.
@@ -111,7 +144,9 @@ export function readArchive(bytes: Uint8Array): ArchiveRead {
     files = unzipSync(bytes, {
       filter: (file) => {
         total += file.originalSize;
-        if (total > MOST_BYTES) throw new RangeError('too large');
+        const most = MOST_OF[file.name] ?? MOST_BYTES;
+        if (file.originalSize > most) throw new RangeError(`${file.name} unpacks to more than ${most / MB} MB`);
+        if (total > MOST_BYTES) throw new RangeError(`it unpacks to more than ${MOST_BYTES / MB} MB`);
         return /^(manifest\.json|recipe\.json|design\.json|stitches\.csv|preview\.png|picture(-[1-9][0-9]?)?\.[a-z]+)$/.test(
           file.name,
         );
@@ -133,19 +168,14 @@ export function readArchive(bytes: Uint8Array): ArchiveRead {
       throw new RangeError(`project archive: ${name} is not JSON`);
     }
   };
-  const manifest = json('manifest.json') as {
-    format?: string;
-    name?: string;
-    files?: Record<string, { sha256?: string }>;
-  };
-  if (manifest.format !== FORMAT) throw new RangeError(`project archive: "format" must be "${FORMAT}"`);
-  for (const [file, { sha256: expected }] of Object.entries(manifest.files ?? {})) {
+  const manifest = manifestOf(json('manifest.json'));
+  for (const [file, { sha256: expected }] of Object.entries(manifest.files)) {
     if (!files[file] || bytesToHex(sha256(files[file])) !== expected) {
       throw new RangeError(`project archive: ${file} is damaged or missing`);
     }
   }
   return {
-    name: String(manifest.name ?? 'Project'),
+    name: manifest.name,
     recipe: parseRecipe(json('recipe.json')),
     sewing: readStitchList(text('stitches.csv')),
     outlines: outlinesOf(json('design.json')),

@@ -1,10 +1,11 @@
-import { array, mixed, number, object, string, ValidationError, type InferType } from 'yup';
+import { array, mixed, number, object, string, type InferType } from 'yup';
 import type { PictureBox } from '../picture/frame.js';
 import type { Design } from '../design/design.js';
 import { measuredSchema } from '../recipe/measured-schema.js';
 import type { Sewing } from '../sequence/sewing.js';
 import { svgPath } from '../geometry/curve.js';
 import { COMMANDS } from '../sequence/stitch-list.js';
+import { asFile, headCheck } from './file-head.js';
 import { SewingReader } from './sewing-reader.js';
 
 const FORMAT = 'open-kite design';
@@ -75,20 +76,7 @@ const list = () =>
     .required()
     .test('list', '${path} must be a list', (value) => Array.isArray(value));
 
-const NO_FORMAT = `"format" must be "${FORMAT}"`;
-
-/** What a file is, asked before anything else of it, one after the other. */
-const heads = [
-  object({ format: string().strict(true).required(NO_FORMAT).oneOf([FORMAT], NO_FORMAT) })
-    .typeError(NO_FORMAT)
-    .required(NO_FORMAT),
-  object({
-    version: number()
-      .strict(true)
-      .required('its version is missing')
-      .oneOf([VERSION], `version ${'${value}'} is not known; this Open Kite reads version ${VERSION}`),
-  }),
-];
+const checkHead = headCheck({ format: FORMAT, version: VERSION });
 
 const schema = object({
   fabric: object({
@@ -111,15 +99,11 @@ const schema = object({
 
 type DesignFile = InferType<typeof schema>;
 
-function checked(value: unknown): DesignFile {
-  try {
-    for (const head of heads) head.validateSync(value, { strict: true });
+const checked = (value: unknown): DesignFile =>
+  asFile('design', () => {
+    checkHead(value);
     return schema.validateSync(value, { strict: true });
-  } catch (error) {
-    if (error instanceof ValidationError) throw new RangeError(`design: ${error.message}`);
-    throw error;
-  }
-}
+  });
 
 function sewingOf({ fabric, picture, threads, stitches }: DesignFile): Sewing {
   const { x, y, command, thread, piece } = stitches;

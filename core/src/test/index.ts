@@ -19,3 +19,4 @@ export * from './ramp-fit.js';
 export * from './old-recipes.js';
 export * from './same.js';
 export { examine } from '../findings/examined.js';
+export { seededRandom } from '../geometry/chance.js';

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { defaultRecipe } from '@open-kite/core';
 import { serve } from '../serve.js';
+import { asking } from '../test/asking.js';
 import { UserError } from '../user-error.js';
 import { backUpDaily, backupsOf, KEPT_BACKUPS } from './backups.js';
 import { openDatabase } from './database.js';
@@ -42,6 +43,59 @@ describe('the store in trouble', () => {
     expect(() => openDatabase(path)).toThrowError(UserError, /is damaged; the last backup is .*backups/);
     writeFileSync(path, 'this is no store at all, but long enough to be taken for one'.repeat(20));
     expect(() => openDatabase(path)).toThrowError(UserError, /open-kite\.sqlite is damaged/);
+  });
+
+  it('is read as far as it can be where pages are damaged, and never written', async () => {
+    const db = openDatabase(path);
+    const projects = createProjectStore(db, now);
+    createPictureStore(db, now).add({
+      hash: 'h',
+      width: 1,
+      height: 1,
+      kind: 'raster',
+      png: Buffer.alloc(9),
+      source: null,
+    });
+    // Long names, so that projects lie on many pages.
+    const ids = Array.from(
+      { length: 60 },
+      (_, i) => projects.create(`Kite ${i} ${'tail '.repeat(100)}`, {}, defaultRecipe(1, 1)).id,
+    );
+    await backUpDaily(path);
+    db.pragma('wal_checkpoint(TRUNCATE)');
+    db.close();
+    const bytes = readFileSync(path);
+    const at = bytes.lastIndexOf('Kite 30 tail');
+    expect(at).toBeGreaterThan(4096);
+    const page = at - (at % 4096);
+    const damaged = Buffer.concat([bytes.subarray(0, page), Buffer.alloc(4096, 0xaa), bytes.subarray(page + 4096)]);
+    writeFileSync(path, damaged);
+
+    const server = await serve({ port: 0, data: folder, logLevel: 'silent' });
+    const ask = asking(() => server.address);
+    expect(server.damage).toMatch(/is damaged; the last backup is/);
+    const list = (await ask('GET', '/projects')).body as { id: string }[];
+    expect(list.length).toBeGreaterThan(40);
+    expect(list.length).toBeLessThan(60);
+    const kept = new Set(list.map(({ id }) => id));
+    const lost = ids.filter((id) => !kept.has(id));
+    expect((await ask('GET', `/projects/${list[0]?.id}`)).status).toBe(200);
+    expect((await ask('GET', `/projects/${lost[0]}`)).body).toEqual({
+      error: jasmine.stringContaining('cannot be read any more: store:'),
+    });
+    expect((await ask('GET', '/health')).body).toEqual({ ok: false, damage: server.damage });
+    for (const [method, address] of [
+      ['DELETE', `/projects/${list[0]?.id}`],
+      ['POST', '/projects'],
+      ['GET', '/machine'],
+    ] as const) {
+      expect(await ask(method, address, method === 'POST' ? {} : undefined)).toEqual({
+        status: 503,
+        body: { error: jasmine.stringContaining('nothing can be kept') },
+      });
+    }
+    await server.close();
+    expect(readFileSync(path).equals(damaged)).toBeTrue();
   });
 
   it('says so where a file stands in the way, or a folder', () => {

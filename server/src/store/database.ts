@@ -4,9 +4,49 @@ import { fileURLToPath } from 'node:url';
 import Database from 'better-sqlite3';
 import { UserError } from '../user-error.js';
 import { backUpBefore } from './backups.js';
-import { storeFault } from './store-fault.js';
+import { isDamage, storeFault } from './store-fault.js';
 
 const MIGRATIONS = fileURLToPath(new URL('../../migrations', import.meta.url));
+
+/** An open store, and what is wrong with it. */
+export interface OpenStore {
+  readonly db: Database.Database;
+  /** Said of a store with damaged pages: it is only read, as far as it can be. */
+  readonly damage?: string;
+}
+
+/**
+ * Opens the store for a server. One with damaged pages is opened to be read, so that what is left can be taken out.
+ * @throws UserError as `openDatabase` does, where not even that is possible
+ */
+export function openStore(path: string): OpenStore {
+  try {
+    return { db: openDatabase(path) };
+  } catch (error) {
+    const db = isDamage(error) ? openToRead(path) : undefined;
+    if (!db) throw error;
+    return { db, damage: (error as UserError).message };
+  }
+}
+
+/** A store nothing is written to; undefined where its tables are not there, or are those of another version. */
+function openToRead(path: string): Database.Database | undefined {
+  let db: Database.Database | undefined;
+  try {
+    db = new Database(path, { readonly: true, fileMustExist: true });
+    db.prepare('SELECT COUNT(*) FROM project').get();
+    if (db.pragma('user_version', { simple: true }) === migrations().length) return db;
+  } catch {
+    // What cannot even be read is told as it was found.
+  }
+  db?.close();
+  return undefined;
+}
+
+const migrations = (): string[] =>
+  readdirSync(MIGRATIONS)
+    .filter((name) => /^\d{3}-.*\.sql$/.test(name))
+    .sort();
 
 /**
  * Opens the store and brings it up to date. Migrations are numbered .sql files; each runs once, in a transaction, after a
@@ -38,9 +78,7 @@ function upToDate(db: Database.Database, path: string): Database.Database {
   if (faults !== 'ok') throw Object.assign(new Error(faults), { code: 'SQLITE_CORRUPT' });
   // Tables are rebuilt by some migrations, which must not take along what refers to them.
   db.pragma('foreign_keys = OFF');
-  const files = readdirSync(MIGRATIONS)
-    .filter((name) => /^\d{3}-.*\.sql$/.test(name))
-    .sort();
+  const files = migrations();
   const done = db.pragma('user_version', { simple: true }) as number;
   if (done > files.length) {
     throw new UserError(422, `store: ${path} was written by a newer version (${done}; this one knows ${files.length})`);

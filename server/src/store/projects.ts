@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import type { Database } from 'better-sqlite3';
+import type { Database, Statement } from 'better-sqlite3';
 import type { BinnedProject, HistoryEntry, ProjectSummary, Save, Saved } from '@open-kite/contract';
 import { RECIPE_VERSION, type Recipe } from '@open-kite/core';
 import { UserError } from '../user-error.js';
+import { isDamage } from './store-fault.js';
 import { upgradeTimeline } from './upgrade-history.js';
 
 /** A project as it is stored. */
@@ -74,12 +75,44 @@ function copyName(name: string, taken: ReadonlySet<string>): string {
   }
 }
 
+interface ShelfRow {
+  id: string;
+  name: string;
+  revision: number;
+  updatedAt: string;
+  figures: string | null;
+}
+
+interface BinRow {
+  id: string;
+  name: string;
+  removedAt: string;
+  figures: string | null;
+}
+
 interface ProjectRow {
   id: string;
   name: string;
   revision: number;
   recipe: string;
   position: number;
+}
+
+/** All rows at once; where a page of them is damaged, those that can still be read, one by one by the index of their ids. */
+function rowsLeft<T>(all: () => T[], ids: Statement<[], { id: string }>, one: (id: string) => T[]): T[] {
+  try {
+    return all();
+  } catch (error) {
+    if (!isDamage(error)) throw error;
+    return ids.all().flatMap(({ id }) => {
+      try {
+        return one(id);
+      } catch (fault) {
+        if (isDamage(fault)) return [];
+        throw fault;
+      }
+    });
+  }
 }
 
 export function createProjectStore(db: Database, now: () => string): ProjectStore {
@@ -89,14 +122,12 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
   const selectHistory = db.prepare<[string], { label: string; patches: string; inverse: string; version: number }>(
     'SELECT label, patches, inverse, version FROM history WHERE project_id = ? ORDER BY sequence',
   );
-  const selectAll = db.prepare<
-    [],
-    { id: string; name: string; revision: number; updatedAt: string; figures: string | null }
-  >(
-    `SELECT id, name, revision, updated_at AS updatedAt, figures
+  const shelf = `SELECT id, name, revision, updated_at AS updatedAt, figures
      FROM project LEFT JOIN shelf_figures ON project_id = id
-     WHERE deleted_at IS NULL ORDER BY updated_at DESC, project.rowid DESC`,
-  );
+     WHERE deleted_at IS NULL`;
+  const selectAll = db.prepare<[], ShelfRow>(`${shelf} ORDER BY updated_at DESC, project.rowid DESC`);
+  const selectIds = db.prepare<[], { id: string }>('SELECT id FROM project');
+  const selectOne = db.prepare<[string], ShelfRow>(`${shelf} AND id = ?`);
   const insert = db.prepare(
     `INSERT INTO project (id, name, recipe, created_at, updated_at) VALUES (@id, @name, @recipe, @at, @at)`,
   );
@@ -133,11 +164,11 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     'UPDATE project SET position = position - @by, revision = revision + 1 WHERE id = @id',
   );
   const mark = db.prepare('UPDATE project SET deleted_at = ? WHERE id = ?');
-  const selectBin = db.prepare<[], { id: string; name: string; removedAt: string; figures: string | null }>(
-    `SELECT id, name, deleted_at AS removedAt, figures
+  const bin = `SELECT id, name, deleted_at AS removedAt, figures
      FROM project LEFT JOIN shelf_figures ON project_id = id
-     WHERE deleted_at IS NOT NULL ORDER BY deleted_at DESC, project.rowid DESC`,
-  );
+     WHERE deleted_at IS NOT NULL`;
+  const selectBin = db.prepare<[], BinRow>(`${bin} ORDER BY deleted_at DESC, project.rowid DESC`);
+  const selectBinned = db.prepare<[string], BinRow>(`${bin} AND id = ?`);
   const dropBinned = db.prepare('DELETE FROM project WHERE id = ? AND deleted_at IS NOT NULL');
   const dropAnywhere = db.prepare('DELETE FROM project WHERE id = ?');
   const dropBefore = db.prepare(
@@ -276,7 +307,11 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
 
   return {
     list: () =>
-      selectAll.all().map(({ figures, ...row }) => ({
+      rowsLeft(
+        () => selectAll.all(),
+        selectIds,
+        (id) => selectOne.all(id),
+      ).map(({ figures, ...row }) => ({
         ...row,
         hasPreview: figures !== null,
         figures: figures === null ? null : (JSON.parse(figures) as ProjectSummary['figures']),
@@ -290,7 +325,7 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
       return get(id);
     },
     get: (id) => {
-      upgrade(id);
+      if (!db.readonly) upgrade(id);
       return get(id);
     },
     pictures: (id) => {
@@ -301,7 +336,15 @@ export function createProjectStore(db: Database, now: () => string): ProjectStor
     forgetOldest,
     remove: (id) => setDeleted(id, now()),
     restore: (id) => setDeleted(id, null),
-    bin: () => selectBin.all().map(({ figures, ...row }) => ({ ...row, hasPreview: figures !== null })),
+    bin: () =>
+      rowsLeft(
+        () => selectBin.all(),
+        selectIds,
+        (id) => selectBinned.all(id),
+      ).map(({ figures, ...row }) => ({
+        ...row,
+        hasPreview: figures !== null,
+      })),
     erase: (id, where = 'bin') => {
       const { changes } = (where === 'bin' ? dropBinned : dropAnywhere).run(id);
       if (changes === 0) throw new UserError(404, `there is no project ${id.slice(0, 64)} to be deleted`);

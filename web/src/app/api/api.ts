@@ -8,6 +8,7 @@ import {
   ContractError,
   fontOutlinesSchema,
   fontsSchema,
+  healthSchema,
   pictureSchema,
   projectSchema,
   projectsSchema,
@@ -16,6 +17,7 @@ import {
   type BinnedProject,
   type CupboardChart,
   type FontInfo,
+  type Health,
   type Picture,
   type Project,
   type ProjectSummary,
@@ -79,6 +81,10 @@ export class Api {
   /** Takes what was sewn off the drawer. */
   takeOff(sewn: SewnOff): Observable<StashEntry[]> {
     return this.told(this.http.post<StashEntry[]>('/api/stash/sewn', sewn), stashSchema);
+  }
+
+  health(): Observable<Health> {
+    return this.told(this.http.get<Health>('/api/health'), healthSchema);
   }
 
   projects(): Observable<ProjectSummary[]> {

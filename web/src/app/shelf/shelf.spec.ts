@@ -19,7 +19,7 @@ const summary = (
 });
 
 describe('Shelf', () => {
-  let api: jasmine.SpyObj<Pick<Api, 'projects' | 'bin' | 'addPicture' | 'createProject'>>;
+  let api: jasmine.SpyObj<Pick<Api, 'projects' | 'bin' | 'health' | 'addPicture' | 'createProject'>>;
   let fixture: ComponentFixture<Shelf>;
 
   const start = async (): Promise<HTMLElement> => {
@@ -37,9 +37,10 @@ describe('Shelf', () => {
   const page = (): HTMLElement => fixture.nativeElement as HTMLElement;
 
   beforeEach(() => {
-    api = jasmine.createSpyObj('Api', ['projects', 'bin', 'addPicture', 'createProject']);
+    api = jasmine.createSpyObj('Api', ['projects', 'bin', 'health', 'addPicture', 'createProject']);
     api.projects.and.returnValue(of([]));
     api.bin.and.returnValue(of([]));
+    api.health.and.returnValue(of({ ok: true }));
     TestBed.configureTestingModule({ providers: [provideRouter([]), { provide: Api, useValue: api }] });
   });
 
@@ -61,6 +62,19 @@ describe('Shelf', () => {
     api.projects.and.returnValue(of([summary('a')]));
     page().querySelector<HTMLElement>('.problem button')?.click();
     await settle();
+    expect(page().querySelectorAll('.projects a').length).toBe(1);
+  });
+
+  it('says where nothing can be kept, and shows what is left', async () => {
+    api.projects.and.returnValue(of([summary('a')]));
+    expect((await start()).querySelector('[role=alert]')).toBeNull();
+    api.health.and.returnValue(
+      of({ ok: false, damage: 'store: kites.sqlite is damaged; the last backup is b.sqlite' }),
+    );
+    const alert = (await start()).querySelector<HTMLElement>('[role=alert]');
+    expect(alert?.innerText).toContain(
+      'Nothing can be saved here now: store: kites.sqlite is damaged; the last backup',
+    );
     expect(page().querySelectorAll('.projects a').length).toBe(1);
   });
 

@@ -39,6 +39,8 @@ export class Shelf {
   protected readonly bin = signal<readonly BinnedProject[]>([]);
   protected readonly binOpen = signal(false);
   protected readonly listProblem = signal('');
+  /** What is wrong with the server's store: nothing is kept then. */
+  protected readonly damage = signal('');
   protected readonly adding = signal('');
   protected readonly problem = signal('');
   protected readonly over = signal(false);
@@ -54,7 +56,12 @@ export class Shelf {
   protected async load(): Promise<void> {
     this.listProblem.set('');
     try {
-      const [projects, bin] = await Promise.all([firstValueFrom(this.api.projects()), firstValueFrom(this.api.bin())]);
+      const [projects, bin, health] = await Promise.all([
+        firstValueFrom(this.api.projects()),
+        firstValueFrom(this.api.bin()),
+        firstValueFrom(this.api.health()),
+      ]);
+      this.damage.set(health.damage ?? '');
       this.projects.set(projects);
       this.bin.set(bin);
       clearTimeout(this.again);

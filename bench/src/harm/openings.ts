@@ -1,0 +1,70 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { startRig, type Rig } from '@open-kite/e2e/browser';
+import { heading, line } from '../print.js';
+
+/** Memory of the renderer that shows a page, in MB: the largest process of the browser that is one. */
+function rendererMb(browser: number): number {
+  const list = execFileSync('ps', ['-eo', 'pid,ppid,args'], { encoding: 'utf8' }).split('\n');
+  const rows = list.map((row) => /^\s*(\d+)\s+(\d+)\s+(.*)$/.exec(row)).filter((row) => row !== null);
+  const family = new Set([browser]);
+  for (let more = true; more;) {
+    more = false;
+    for (const [, pid, parent] of rows) {
+      if (!family.has(Number(parent)) || family.has(Number(pid))) continue;
+      family.add(Number(pid));
+      more = true;
+    }
+  }
+  const renderers = rows.filter(([, pid, , args]) => family.has(Number(pid)) && args?.includes('--type=renderer'));
+  const sizes = renderers.map(([, pid]) => {
+    try {
+      return Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0) / 1024;
+    } catch {
+      return 0;
+    }
+  });
+  return Math.max(0, ...sizes);
+}
+
+/** Opens and closes projects in one tab, as a long working day does. */
+export async function openings(count: number): Promise<number> {
+  heading('A long day in one tab', `${count} openings of the samples in turn, headless Chromium`);
+  const rig: Rig = await startRig(true);
+  try {
+    const ids = rig.server.stores.projects.list().map(({ id }) => id);
+    const { page } = await rig.open('/');
+    const session = await page.createCDPSession();
+    const sizes: number[] = [];
+    const nodes: number[] = [];
+    for (let k = 0; k < count; k++) {
+      await page.waitForSelector('.projects a');
+      await page.evaluate((id) => document.querySelector<HTMLElement>(`a[href="/project/${id}"]`)?.click(), ids[k % 3]);
+      await page.waitForFunction(
+        () => Number(/[\d ]+/.exec(document.querySelector('kite-reel')?.textContent ?? '')?.[0].replace(/\s/g, '')) > 0,
+        { timeout: 60_000 },
+      );
+      await new Promise((resolve) => setTimeout(resolve, 700));
+      await page.evaluate(() => history.back());
+      await page.waitForSelector('.projects a');
+      await session.send('HeapProfiler.collectGarbage');
+      await new Promise((resolve) => setTimeout(resolve, 300));
+      sizes.push(rendererMb(rig.browser.process()?.pid ?? 0));
+      nodes.push(await page.evaluate(() => document.querySelectorAll('*').length));
+      if ([2, 9, 19, 29, 39, 49].includes(k)) {
+        const { JSHeapUsedSize = 0 } = await page.metrics();
+        line(
+          `after ${k + 1}: renderer, JavaScript, nodes`,
+          `${sizes[k].toFixed(0)} MB, ${(JSHeapUsedSize / 1e6).toFixed(1)} MB, ${nodes[k]}`,
+        );
+      }
+    }
+    const third = Math.min(2, sizes.length - 1);
+    const last = [...sizes.slice(-5)].sort((a, b) => a - b)[Math.floor(Math.min(5, sizes.length) / 2)];
+    const growth = last / sizes[third] - 1;
+    line('growth after the third', `${(growth * 100).toFixed(0)} %`, '10 %');
+    return growth > 0.1 ? 1 : 0;
+  } finally {
+    await rig.close();
+  }
+}

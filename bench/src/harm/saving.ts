@@ -44,13 +44,19 @@ export class Saver {
     return answer;
   }
 
-  /** Whether a server has what it acknowledged, or what it was just being sent; its word on the revision is taken. */
+  /** Whether a server has what it acknowledged, or what it was just being sent; its word is taken from then on. */
   async isKept(address: URL): Promise<boolean> {
     if (this.id === '') return true;
     const answer = await askJson(address, 'GET', `/api/projects/${this.id}`);
-    if (answer.status !== 200) return false;
+    if (answer.status !== 200) {
+      console.log(`  ${this.acknowledged}: ${answer.status} ${answer.text.slice(0, 200)}`);
+      return false;
+    }
     const { name, revision } = JSON.parse(answer.text) as { name: string; revision: number };
-    this.revision = revision;
-    return name === this.acknowledged || name === this.onTheWay;
+    const kept = name === this.acknowledged || name === this.onTheWay;
+    if (!kept) console.log(`  ${name} is there, ${this.acknowledged} was acknowledged, ${this.onTheWay} on its way`);
+    // What arrived although nobody heard of it is what must be there from now on.
+    [this.revision, this.acknowledged] = [revision, name];
+    return kept;
   }
 }

@@ -34,8 +34,8 @@ function findPortals(piece: Piece): Portals {
     });
     if (places.length === 0) return { places: [piece.anchor], leaves: 'here' };
     if (piece.kind !== 'satin') return { places, leaves: 'here' };
-    // Letters of a word are come to from the side that is nearest.
-    const sides = piece.word === undefined ? [] : piece.columns.flatMap(({ rungs }) => sidesOf(rungs));
+    // They are come to from the side that is nearest, and go on below.
+    const sides = piece.columns.flatMap(({ rungs }) => sidesOf(rungs));
     return { places: [...places, ...sides], exits: places, leaves: 'below' };
   }
   const runs = runsOf(piece);

@@ -15,7 +15,7 @@ const LONGEST_MM = 12;
 const STRAIGHT_MM = 1.2;
 const MOST_DETOUR = 3;
 /** Ways that lie open on cloth or another thread are cut from this share of the trim distance on. */
-const SEEN_SHARE = 0.5;
+const SEEN_SHARE = 0.8;
 const LONGEST_WAY_MM = 70;
 const TRAVEL_STITCH = 2.5;
 

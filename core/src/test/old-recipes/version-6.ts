@@ -253,9 +253,9 @@ export const VERSION_6: readonly OldRecipe[] = [
       budget: 2226,
       clothHex: '#f4f1ea',
     },
-    stitches: 2217,
+    stitches: 2219,
     threads: ['#c04020', '#204060', '#208040'],
-    sum: '9da01ae7d1ea62f5ae449df2d2891601',
+    sum: '31b80697f7173ee4c0ede169cb468c72',
   },
   {
     name: 'vector artwork as rows',

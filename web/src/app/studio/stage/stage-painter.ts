@@ -84,6 +84,9 @@ export class StagePainter {
   close(): void {
     this.closed = true;
     this.tiles.close();
+    this.where()?.close();
+    // A canvas keeps its pixels until somebody collects garbage.
+    if (this.canvas) this.canvas.width = this.canvas.height = 0;
   }
 
   /** Shows a design; what is still right of the last one stays. */

@@ -241,6 +241,8 @@ export class Tiles {
   }
 
   close(): void {
+    // What is still on its way belongs to no scene any more.
+    this.scene++;
     this.joined.part();
     clearTimeout(this.restTimer);
     clearTimeout(this.stillTimer);

@@ -102,7 +102,7 @@ describe('hidden ways', () => {
 
 describe('open links', () => {
   const choices = { values: { angle: 20 }, guides: [] };
-  const near = [pieceOf([rectangle(0, 0, 6, 6)], { choices }), pieceOf([rectangle(9, 0, 6, 6)], { choices })];
+  const near = [pieceOf([rectangle(0, 0, 6, 6)], { choices }), pieceOf([rectangle(12, 0, 6, 6)], { choices })];
   const trims = (thread: number, more: Partial<SewSettings> = {}): number => {
     const ground = pieceOf([rectangle(-5, -5, 30, 16)], { thread });
     return figuresOf(sew([ground, ...near], [0, 1, 2], more), 2).trims;
@@ -110,9 +110,9 @@ describe('open links', () => {
 
   it('are cut where they would be seen on another thread, sooner than at the trim distance', () => {
     // After the ground, between the two, and at the end.
-    expect(trims(1, { trimOverMm: 3.6 })).toBe(3);
-    expect(trims(1, { trimOverMm: 7 })).toBe(2);
-    expect(trims(0, { trimOverMm: 3.6 })).toBe(2);
+    expect(trims(1, { trimOverMm: 6.8 })).toBe(3);
+    expect(trims(1, { trimOverMm: 12 })).toBe(2);
+    expect(trims(0, { trimOverMm: 6.8 })).toBe(2);
   });
 });
 

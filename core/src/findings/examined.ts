@@ -10,6 +10,7 @@ import { fabricUnder, type Sewing } from '../sequence/sewing.js';
 import { densityOf, type DensityMap } from '../sewn-look/density.js';
 import { segmentsOf, type Segments } from '../sewn-look/segments.js';
 import type { Fabric } from '../stitches/fabrics.js';
+import { surfaceOf, type Surface } from './surface.js';
 import { visibleShares, type Shown } from './visible.js';
 
 /** A design as checks see it; what several of them need is made once, when the first asks. */
@@ -25,6 +26,8 @@ export interface Examined {
   readonly segments: () => Segments;
   readonly density: () => DensityMap;
   readonly shown: () => Shown;
+  /** What is seen on top; undefined where nothing is known of pieces. */
+  readonly surface: () => Surface | undefined;
   /** What a piece is called in decisions; undefined where there is no recipe. */
   readonly refOf: (piece: Piece) => PieceRef | undefined;
   /** Stitches of each piece of the stitch list. */
@@ -47,6 +50,9 @@ export function examine(whole: Sewing, several?: Design, recipe?: Recipe): Exami
     segments,
     density: once(() => densityOf(segments())),
     shown: once(() => visibleShares(design?.pieces ?? [], design?.order ?? [])),
+    surface: once(() =>
+      design && design.pieces.length > 0 ? surfaceOf(design.pieces, design.order, segments()) : undefined,
+    ),
     refOf: (piece) => {
       if (!recipe || !design) return undefined;
       const frame = objectFrame(recipe.objects, piece.object);

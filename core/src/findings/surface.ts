@@ -26,7 +26,8 @@ const PER_MM = 6;
 /** Nobody asks how much deeper a place lies. */
 const MOST_DEEP_MM = 0.8;
 const MOST_CELLS = 4_000_000;
-const HALF_THREAD_MM = 0.2;
+/** Half a thread, and what is lost by looking at it in steps: rows that just meet leave nothing bare. */
+const HALF_THREAD_MM = 0.23;
 /** Rows farther apart than this let the cloth be seen, and should. */
 const CLOSED_MM = 0.6;
 /** No gradient, no open rows, no line: nothing else should be seen there than its thread. */

@@ -5,7 +5,7 @@ import { STITCH, type StitchList } from '../sequence/stitch-list.js';
 import type { Fabric } from '../stitches/fabrics.js';
 import { clothOf } from '../stitches/generate.js';
 import { stitchKindOf } from '../stitches/kinds/index.js';
-import { distanceMap, distanceTo } from '../trace/distance-map.js';
+import { distanceMap } from '../trace/distance-map.js';
 import { clustersOver } from './clusters.js';
 import { pulledTogether } from './pull.js';
 
@@ -71,31 +71,67 @@ export function forecastGaps(
   // Steps along pixels overstate slanted borders; pi / 4 is the mean over all directions.
   const borderMm = ((steps / scale) * Math.PI) / 4;
   if (steps === 0) return { borderMm: 0, bareMm2: 0, widestMm: 0, at: { x: 0, y: 0 }, gaps: [] };
-  const toBorder = distanceTo(border, width, height);
+  const near = nearMarks(border, width, Math.round(NEAR_MM * scale));
   const bare = new Uint8Array(width * height);
   let count = 0;
-  for (let i = 0; i < bare.length; i++) {
-    if (owner[i] > 0 && !thread[i] && toBorder[i] <= NEAR_MM * scale) count += bare[i] = 1;
-  }
-  const depth = distanceMap(bare, width, height).map((far, i) => (bare[i] ? far : 0));
+  for (let i = 0; i < bare.length; i++) if (owner[i] > 0 && !thread[i] && near(i)) count += bare[i] = 1;
   const placeOf = (i: number): { x: number; y: number } => ({
     x: left + ((i % width) + 0.5) / scale,
     y: top + (Math.floor(i / width) + 0.5) / scale,
   });
-  // A single pixel has a depth of half of one.
-  const gaps = clustersOver(depth, width, 0)
-    .map(({ worst }) => ({ widthMm: (2 * depth[worst]) / scale, ...placeOf(worst) }))
-    .filter(({ widthMm }) => widthMm > SEEN_MM)
+  const found = clustersOver(bare, width, 0)
+    .map(({ cells }) => {
+      const { depth, cell } = deepest(cells, width);
+      return { widthMm: (2 * depth) / scale, ...placeOf(cell) };
+    })
     .sort((a, b) => b.widthMm - a.widthMm);
-  let widest = 0;
-  for (let i = 0; i < bare.length; i++) if (bare[i] && depth[i] > depth[widest]) widest = i;
+  const widest = found.at(0);
   return {
     borderMm,
     bareMm2: count / (scale * scale),
-    widestMm: bare[widest] ? (2 * depth[widest]) / scale : 0,
-    at: placeOf(widest),
-    gaps,
+    widestMm: widest?.widthMm ?? 0,
+    at: widest ? { x: widest.x, y: widest.y } : placeOf(0),
+    gaps: found.filter(({ widthMm }) => widthMm > SEEN_MM),
   };
+}
+
+/** Whether a cell lies within a distance of one that is marked, in cells. */
+function nearMarks(marks: Uint8Array, width: number, reach: number): (cell: number) => boolean {
+  // How far the next mark is along the row; then the rows above and below are asked, for the few cells that matter.
+  const along = new Uint8Array(marks.length).fill(255);
+  for (const step of [1, -1]) {
+    let far = 255;
+    for (let k = 0; k < marks.length; k++) {
+      const i = step > 0 ? k : marks.length - 1 - k;
+      if (i % width === (step > 0 ? 0 : width - 1)) far = 255;
+      far = marks[i] ? 0 : Math.min(255, far + 1);
+      if (far < along[i]) along[i] = far;
+    }
+  }
+  return (cell) => {
+    for (let dy = -reach; dy <= reach; dy++) {
+      const far = along[cell + dy * width];
+      if (far * far + dy * dy <= reach * reach) return true;
+    }
+    return false;
+  };
+}
+
+/** The cell of a cluster that lies deepest inside it, and how deep. */
+function deepest(cells: readonly number[], width: number): { readonly depth: number; readonly cell: number } {
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const cell of cells) {
+    const [x, y] = [cell % width, Math.floor(cell / width)];
+    [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
+  }
+  // With a rim around it.
+  const wide = x1 - x0 + 3;
+  const mask = new Uint8Array(wide * (y1 - y0 + 3));
+  const inBox = (cell: number): number => (Math.floor(cell / width) - y0 + 1) * wide + (cell % width) - x0 + 1;
+  for (const cell of cells) mask[inBox(cell)] = 1;
+  const far = distanceMap(mask, wide, y1 - y0 + 3);
+  const cell = cells.reduce((best, each) => (far[inBox(each)] > far[inBox(best)] ? each : best));
+  return { depth: far[inBox(cell)], cell };
 }
 
 /** Which piece is on top where, from 1; open kinds are left out, since they show the cloth anyway. */

@@ -250,7 +250,101 @@ const CASES: Readonly<Record<string, { has: Given; hasNot: Given; repair?: strin
     hasNot: { pieces: halves(), rows: [{ run: rowsOver(0, 10.5) }, { run: rowsOver(9.6, 20) }] },
     repair: 'Overlap',
   },
+  hole: {
+    has: { rows: [{ run: rowsOver(0, 4) }, { run: rowsOver(5, 10) }] },
+    hasNot: { rows: [{ run: rowsOver(0, 4.7) }, { run: rowsOver(5, 10) }] },
+  },
+  'wrong-colour': {
+    has: { rows: [{ run: rowsOver(0, 10) }, 'change', { run: tied(4, 5, 3) }] },
+    hasNot: { rows: [{ run: rowsOver(0, 10) }, 'change', { run: tied(0.1, 0.1, 9) }] },
+  },
+  'column-end': {
+    has: {
+      rows: [{ run: [...upright(0, 18.4, 4), ...upright(18.4, 20, 2.2)] }],
+      pieces: [satinPieceOf([rectangle(0, 0, 20, 4)])],
+    },
+    hasNot: { rows: [{ run: upright(0, 19.6, 4) }], pieces: [satinPieceOf([rectangle(0, 0, 20, 4)])] },
+  },
+  'visible-way': {
+    has: {
+      rows: [{ run: rowsOver(0, 10) }, { run: tied(13.4, 9.8, 20), piece: 1 }],
+      pieces: [pieceOf([rectangle(0, 0, 10, 10)]), pieceOf([rectangle(13.4, 0, 20, 10)])],
+    },
+    hasNot: {
+      rows: [{ run: rowsOver(0, 10) }, { run: tied(12.8, 9.8, 20), piece: 1 }],
+      pieces: [pieceOf([rectangle(0, 0, 10, 10)]), pieceOf([rectangle(12.8, 0, 20, 10)])],
+    },
+    repair: 'Cut',
+  },
+  'trims-in-a-heap': {
+    has: { rows: heap(5), pieces: [pieceOf([rectangle(0, 0, 1.5, 1.5)])] },
+    hasNot: { rows: heap(4), pieces: [pieceOf([rectangle(0, 0, 1.5, 1.5)])] },
+    repair: 'smallest bare',
+  },
+  'doubled-outline': {
+    has: { pieces: [0, 0.3].map((y) => linePieceOf([0, y, 20, y], 0.5)) },
+    hasNot: { pieces: [0, 0.5].map((y) => linePieceOf([0, y, 20, y], 0.5)) },
+    repair: 'second one bare',
+  },
+  'broken-outline': {
+    has: { pieces: [linePieceOf([0, 0, 20, 0], 0.5), linePieceOf([21.4, 0, 40, 0], 0.5)] },
+    hasNot: { pieces: [linePieceOf([0, 0, 20, 0], 0.5), linePieceOf([21.6, 0, 40, 0], 0.5)] },
+  },
+  'self-crossing': {
+    has: { pieces: [pieceOf([[0, 0, 10, 10, 10, 0, 0, 10]], { origin: 'drawn' })] },
+    hasNot: { pieces: [pieceOf([[0, 0, 10, 0, 10, 10, 0, 10]], { origin: 'drawn' })] },
+  },
+  'small-opening': {
+    has: { pieces: [pieceOf([rectangle(0, 0, 10, 10), rectangle(5, 5, 0.7, 0.7)])] },
+    hasNot: { pieces: [pieceOf([rectangle(0, 0, 10, 10), rectangle(5, 5, 0.72, 0.72)])] },
+  },
+  'mixed-word': {
+    has: {
+      pieces: [0, 1, 2, 3].map((i) =>
+        i === 3
+          ? pieceOf([rectangle(i * 9, 0, 4, 9)], { word: 0 })
+          : satinPieceOf([rectangle(i * 9, 0, 2, 9)], { word: 0 }),
+      ),
+    },
+    hasNot: { pieces: [0, 1, 2].map((i) => satinPieceOf([rectangle(i * 9, 0, 2, 9)], { word: 0 })) },
+    repair: 'Sew the whole word as satin',
+  },
+  'own-stroke': { has: { pieces: withFrame(0) }, hasNot: { pieces: withFrame(1) }, repair: 'Leave the stroke bare' },
+  'late-outline': { has: lateOutline('jersey'), hasNot: lateOutline('felt'), repair: 'right after' },
 };
+
+/** So many short runs beside each other, each cut off. */
+function heap(trims: number): Rows {
+  return Array.from({ length: trims }, (_, i) => [{ run: tied(0, i * 0.8, 3) }, 'trim' as const]).flat();
+}
+
+/** Vertical stitches beside each other. */
+function upright(from: number, to: number, high: number): [number, number][] {
+  const out: [number, number][] = [];
+  for (let x = from, k = 0; x <= to; x += 0.2, k++) out.push([x, k % 2 === 0 ? 0 : high]);
+  return out;
+}
+
+/** A fill, a stroke around it, and what is sewn between them. */
+function withFrame(thread: number): Piece[] {
+  return [
+    pieceOf([rectangle(0, 0, 20, 20)]),
+    satinPieceOf([rectangle(-0.5, -0.5, 21, 21), rectangle(0.5, 0.5, 19, 19)], { thread, widthMm: 1 }),
+  ];
+}
+
+function lateOutline(fabric: string): Given {
+  const many = Array.from({ length: 3000 }, (_, i): [number, number] => [30 + (i % 60), Math.floor(i / 60)]);
+  return {
+    fabric,
+    rows: [{ run: tied(0, 0, 20) }, { run: many, piece: 1 }, { run: tied(0, 2, 20), piece: 2 }],
+    pieces: [
+      pieceOf([rectangle(0, 0, 20, 20)]),
+      pieceOf([rectangle(30, 0, 60, 50)]),
+      linePieceOf([0, 0, 20, 0, 20, 20], 1, { neighbours: [{ piece: 0, borderMm: 40 }] }),
+    ],
+  };
+}
 
 function layered(layers: number): [number, number][] {
   const out: [number, number][] = [];

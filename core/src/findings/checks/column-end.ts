@@ -1,5 +1,6 @@
 import { distance, type Points } from '../../geometry/vector.js';
 import { mm, type Check } from '../check.js';
+import { isPushedTo } from '../pushed-ends.js';
 import { spotsOf } from '../spots.js';
 import { BARE } from '../surface.js';
 
@@ -13,11 +14,13 @@ export const COLUMN_END: Check = {
   id: 'column-end',
   name: 'Ends of satin too narrow',
   why: 'A square end is sewn round, and the cloth shows at its corners.',
-  find: ({ design, surface: make }) => {
+  find: ({ design, fabric, surface: make }) => {
     const surface = make();
     if (!design || !surface) return [];
+    const { thread, placeOf } = surface;
     const bare = spotsOf(surface, 0, LEAST_MM2, (cell, piece) => {
-      return surface.thread[cell] === BARE && design.pieces[piece].family === 'column';
+      const each = design.pieces[piece];
+      return thread[cell] === BARE && each.family === 'column' && !isPushedTo(each, placeOf(cell), fabric);
     });
     return bare
       .flatMap(({ at, piece, mm2 }) => {

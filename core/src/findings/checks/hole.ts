@@ -1,4 +1,5 @@
 import { sewAs, type Check } from '../check.js';
+import { isPushedTo } from '../pushed-ends.js';
 import { spotsOf } from '../spots.js';
 import { BARE } from '../surface.js';
 
@@ -12,10 +13,16 @@ export const HOLE: Check = {
   name: 'Holes',
   why: 'The cloth shows where it should be covered.',
   find: (examined) => {
-    const { design } = examined;
+    const { design, fabric } = examined;
     const surface = examined.surface();
     if (!design || !surface) return [];
-    const spots = spotsOf(surface, DEEP_MM, LEAST_MM2, (cell) => surface.thread[cell] === BARE);
+    const { thread, placeOf } = surface;
+    const spots = spotsOf(
+      surface,
+      DEEP_MM,
+      LEAST_MM2,
+      (cell, piece) => thread[cell] === BARE && !isPushedTo(design.pieces[piece], placeOf(cell), fabric),
+    );
     return spots.slice(0, MOST_FOUND).map(({ at, piece, mm2 }) => ({
       level: 'advice' as const,
       text: `${mm2.toFixed(2)} mm² of bare cloth inside a piece.`,

@@ -100,11 +100,11 @@ export function sewnAs(area: Area, widths: WidthSettings, trace: TraceMeasure | 
   const { anchor, widestMm } = shape;
   const corners = cornersOf(area, widths);
   const line = (kind: PieceKind): Sewn => {
-    const width = area.line?.widthMm ?? Math.min(shape.line().width, widestMm);
     const lines = shape.line().paths.filter((path) => lengthOf(path) > 0);
-    // What is left of a line has a middle of its own; what is too round for one gets one along its longer axis.
-    const drawn = area.shapeMm2 === undefined ? area.line?.paths : undefined;
-    const paths = drawn ?? (lines.length > 0 ? lines : [shape.axis()]).map(curveThrough);
+    // What is left of a line has a middle and a width of its own; what is too round for one gets one along its longer axis.
+    const drawn = area.shapeMm2 === undefined ? area.line : undefined;
+    const width = drawn?.widthMm ?? Math.min(shape.line().width, widestMm);
+    const paths = drawn?.paths ?? (lines.length > 0 ? lines : [shape.axis()]).map(curveThrough);
     return { kind, family: 'line', widthMm: width, anchor, paths, columns: [] };
   };
   const column = (kind: PieceKind): Sewn => {

@@ -1,6 +1,6 @@
 import { curveThrough } from '../geometry/curve.js';
 import { areaOf, groupRings, thicken } from '../geometry/polygons.js';
-import { areaWithin } from '../geometry/polyline.js';
+import { areaWithin, reversed } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { rectangle } from '../test/regions.js';
 import { placeArtwork } from '../artwork/place-artwork.js';
@@ -151,6 +151,33 @@ describe('cutHidden', () => {
     const two = cutHidden([low, area(0, 0, 5, 1), letter], over(0), isDetail);
     expect(two[0].areaMm2).toBeCloseTo(400 - 25 - 3, 6);
     expect(cutHidden([low, area(19, 4, 2, 3)], over(0), isDetail)[0].areaMm2).toBeCloseTo(398, 6);
+  });
+
+  it('takes for no detail what hides a good part of its piece, as an outline does', () => {
+    const low = area(0, 0, 20);
+    const frame = { ...area(0, 0, 1, 2), ...fromRings([rectangle(0, 0, 20, 20), reversed(rectangle(2, 2, 16, 16))]) };
+    const small = area(4, 4, 5, 2);
+    const isDetail = (each: Area): boolean => each !== low;
+    expect(cutHidden([low, frame], over(0), isDetail)[0].areaMm2).toBeCloseTo(256, 6);
+    expect(cutHidden([low, small], over(0), isDetail)[0]).toBe(low);
+  });
+
+  it('loses nothing where outlines lie exactly on each other', () => {
+    // A ring below another ring and a wheel of spokes whose edges are its own.
+    const round = (r: number, from = 0, to = 64): Points =>
+      Array.from({ length: to - from + 1 }, (_, i) => {
+        const turn = ((from + i) / 64) * 2 * Math.PI;
+        return [20 + r * Math.cos(turn), 20 + r * Math.sin(turn)];
+      }).flat();
+    const ring = { ...area(0, 0, 1), ...fromRings([round(18).slice(0, -2), reversed(round(9).slice(0, -2))]) };
+    const sectors = Array.from({ length: 8 }, (_, k) => ({
+      ...area(0, 0, 1, k + 1),
+      ...fromRings([[...round(18, k * 8, k * 8 + 2), 20, 20]]),
+    }));
+    const rim = { ...area(0, 0, 1, 20), ...fromRings([round(18).slice(0, -2), reversed(round(16).slice(0, -2))]) };
+    const shown = cutHidden([ring, ...sectors, rim], over(0)).filter(({ layer }) => layer === 0);
+    // Three of four parts of what lies inside the rim.
+    expect(shown.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)).toBeCloseTo(0.75 * Math.PI * (256 - 81), -1);
   });
 
   it('lets lines cross, and cuts the lower one where they run along each other', () => {

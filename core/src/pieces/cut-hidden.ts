@@ -1,5 +1,5 @@
 import { common, groupRings, offset, subtract, unite } from '../geometry/polygons.js';
-import { areaWithin, boundsOf, type Bounds } from '../geometry/polyline.js';
+import { areaWithin, boundsOf, signedArea, type Bounds } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { fromRings, type Area } from './area.js';
 
@@ -9,6 +9,8 @@ const LEAST_SHARE = 0.001;
 const MANY = 40;
 /** What is left of a shape and nowhere wider than this is no shape: outlines that were meant to be one lie beside each other. */
 const SLIVER_MM = 0.25;
+/** Rings of no more area than this are hairs. */
+const HAIR_MM2 = 0.01;
 /** Smaller parts of what is left are not missed. */
 const LEAST_PART_MM2 = 0.3;
 /** Of what is nearly all hidden only a rim shows: it is not sewn where it is nowhere wider than this. */
@@ -19,6 +21,8 @@ const MOST_DETAILED = 600;
 /** A detail lies on a piece with this share of its area, and touches what has more of it than that. */
 const LIES_ON = 0.97;
 const TOUCHES = 0.04;
+/** What hides more of a piece than this is no detail of it. */
+const MOST_OF_GROUND = 0.1;
 /** Two lines that cross on no more than so many times both widths are sewn over each other. */
 const CROSSING = 1.6;
 
@@ -47,7 +51,8 @@ export function cutHidden(
     );
     const above = together(over);
     if (above.length === 0) return [area];
-    const rest = subtract(area.rings, above).filter((ring) => ring.length >= 6);
+    // Where outlines lie on each other hairs are left over, on which all that follows would founder.
+    const rest = subtract(area.rings, above).filter((ring) => Math.abs(signedArea(ring)) > HAIR_MM2);
     const before = areaWithin(area.rings);
     if (before - areaWithin(rest) < before * LEAST_SHARE) return [area];
     return shownParts(area, rest, before);
@@ -69,9 +74,11 @@ function groundsOf(
       .sort((a, b) => areas[b].layer - areas[a].layer);
     // From the top down: what hardly touches it does not count, what lies under part of it makes it no detail of one piece.
     for (const i of below) {
-      const share = areaWithin(common(detail.rings, areas[i].rings)) / Math.max(1e-9, detail.areaMm2);
+      const both = areaWithin(common(detail.rings, areas[i].rings));
+      const share = both / Math.max(1e-9, detail.areaMm2);
       if (share < TOUCHES) continue;
-      if (share > LIES_ON && !isDetail(areas[i])) found.set(detail, areas[i]);
+      if (share > LIES_ON && both < MOST_OF_GROUND * areas[i].areaMm2 && !isDetail(areas[i]))
+        found.set(detail, areas[i]);
       return;
     }
   });

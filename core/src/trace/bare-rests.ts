@@ -12,6 +12,8 @@ const REACH = 0.3;
 const RUNG_STEP = 0.15;
 const LEAST_RUNG = 0.4;
 const LEAST_RUNGS = 3;
+/** Rungs that follow on each other leave out so many steps at most. */
+const MOST_APART = 4;
 
 /** A part of a shape that no column covers. */
 export interface BareRest {
@@ -79,15 +81,25 @@ export function patchOver({ pixels }: BareRest, mask: AreaMask): Column | undefi
     if (!span) spans.set(along, [across, across]);
     else spans.set(along, [Math.min(span[0], across), Math.max(span[1], across)]);
   }
-  const column: { rungs: number[]; spine: number[] } = { rungs: [], spine: [] };
-  for (const [along, [from, to]] of [...spans].sort((a, b) => a[0] - b[0])) {
+  // What hangs together by a hair only is no column: the longest row of rungs that follow on each other is taken.
+  let best: [number, [number, number]][] = [];
+  let row: typeof best = [];
+  for (const span of [...spans].sort((a, b) => a[0] - b[0])) {
+    const [along, [from, to]] = span;
     if (to - from < LEAST_RUNG) continue;
-    const [x, y] = [cx + ux * along * RUNG_STEP, cy + uy * along * RUNG_STEP];
-    column.rungs.push(x - uy * to, y + ux * to, x - uy * from, y + ux * from);
-    const middle = (from + to) / 2;
-    column.spine.push(x - uy * middle, y + ux * middle);
+    if (row.length > 0 && along > row[row.length - 1][0] + MOST_APART) row = [];
+    row.push(span);
+    if (row.length > best.length) best = row;
   }
-  return column.rungs.length >= LEAST_RUNGS * 4 ? { ...column, closed: false } : undefined;
+  if (best.length < LEAST_RUNGS) return undefined;
+  const [rungs, spine]: [number[], number[]] = [[], []];
+  for (const [along, [from, to]] of best) {
+    const [x, y] = [cx + ux * along * RUNG_STEP, cy + uy * along * RUNG_STEP];
+    rungs.push(x - uy * to, y + ux * to, x - uy * from, y + ux * from);
+    const middle = (from + to) / 2;
+    spine.push(x - uy * middle, y + ux * middle);
+  }
+  return { rungs, spine, closed: false };
 }
 
 /** Pixels of the mask within a distance of some. */

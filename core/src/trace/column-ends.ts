@@ -90,6 +90,12 @@ function drawPast(
   let way = 0;
   const most = half * (far ? 5.5 : 4);
   if (!far) while (way < most && inside(points[0] + ux * way, points[1] + uy * way)) way += 0.05;
-  const past = far ? most : way + half * 1.4;
+  let past = far ? most : way + half * 1.4;
+  // Beyond the edge another part of the shape may lie, as opposite the opening of an e: that is not its own.
+  if (!far) {
+    let on = way + 0.05;
+    while (on < past && !inside(points[0] + ux * on, points[1] + uy * on)) on += 0.05;
+    if (on < past) past = Math.max(way, on - 0.05);
+  }
   return [points[0] + ux * past, points[1] + uy * past, ...points];
 }

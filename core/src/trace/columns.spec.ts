@@ -109,6 +109,46 @@ describe('columnsOf', () => {
     }
   });
 
+  it('leads the serifs at the foot of a thick stem straight on, and lets the stem end at them', () => {
+    const foot = [[0, 0, 3, 0, 3, 11, 4.5, 11, 4.5, 12, -1.5, 12, -1.5, 11, 0, 11]];
+    const made = columns(foot);
+    expect(made.columns.length).toBe(2);
+    expect(made.covered).toBeGreaterThan(0.99);
+    expect(made.hole).toBe(0);
+    const [stem, serifs] = made.columns;
+    // Stem: level rungs; serifs: upright ones from end to end, hardly higher than they are.
+    for (let i = 0; i < stem.rungs.length; i += 4) {
+      expect(Math.abs(stem.rungs[i + 1] - stem.rungs[i + 3])).toBeLessThan(0.15);
+      expect(Math.max(stem.rungs[i + 1], stem.rungs[i + 3])).toBeLessThan(11.2);
+    }
+    const heights = Array.from({ length: serifs.rungs.length / 4 }, (_, k) =>
+      Math.abs(serifs.rungs[k * 4 + 1] - serifs.rungs[k * 4 + 3]),
+    );
+    expect(Math.min(...heights)).toBeGreaterThan(0.9);
+    expect(Math.max(...heights)).toBeLessThan(1.5);
+  });
+
+  it('does not reach into another part of the shape across an opening', () => {
+    // A hook whose two ends look at each other, half a millimetre apart.
+    const hook = thicken([[0, 0, 0, 8, 6, 8, 6, 0.75, 0.75, 0.75]], 1.5, false, { ...STYLE, join: 'round' });
+    for (const { rungs } of columns(hook).columns) {
+      for (let i = 4; i < rungs.length; i += 4) {
+        const [x, y] = [(rungs[i] + rungs[i + 2]) / 2, (rungs[i + 1] + rungs[i + 3]) / 2];
+        expect(distance((rungs[i - 4] + rungs[i - 2]) / 2, (rungs[i - 3] + rungs[i - 1]) / 2, x, y))
+          .withContext(`rung ${i / 4}`)
+          .toBeLessThan(0.6);
+      }
+    }
+  });
+
+  it('patches nothing that only hangs together by a hair', () => {
+    const mask = maskOfRings([rectangle(0, 0, 10, 1)], 12);
+    const at = (x: number, y: number): number =>
+      Math.floor((y - mask.top) * mask.scale) * mask.width + Math.floor((x - mask.left) * mask.scale);
+    const ends = [0.1, 9.9].flatMap((x) => [0.2, 0.3, 0.4].map((y) => at(x, y)));
+    expect(patchOver({ pixels: ends, area: 0.1 }, mask)?.rungs.length ?? 0).toBeLessThan(8 * 4);
+  });
+
   it('patches what its columns leave bare in a corner', () => {
     // A flag on a pole: the corner between both lies in no column of its own.
     const flag = columns([[0, 0, 1.5, 0, 7.5, 2.4, 1.5, 4.8, 1.5, 20, 0, 20]]);

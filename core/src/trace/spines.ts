@@ -3,6 +3,7 @@ import { principalAxis } from '../geometry/principal-axis.js';
 import { distance, type Points } from '../geometry/vector.js';
 import { deepest, radiusAt, type AreaMask } from './area-mask.js';
 import type { Branch, Skeleton } from './skeleton.js';
+import { straightenThinPairs } from './thin-pairs.js';
 
 /** A middle line that a satin column can follow: branches that go straight on through junctions, in mask pixels. */
 export interface Spine {
@@ -28,7 +29,7 @@ interface End {
 
 /** Pairs the branches of a skeleton at its junctions, the straightest first, into as few spines as possible. */
 export function spinesOf(skeleton: Skeleton, mask: AreaMask): Spine[] {
-  const branches = mergeJunctions(skeleton.branches, mask);
+  const branches = straightenThinPairs(mergeJunctions(skeleton.branches, mask), mask);
   const ends = new Map<number, End[]>();
   branches.forEach((branch, i) => {
     for (const atStart of [true, false]) {

@@ -255,8 +255,25 @@ const CASES: Readonly<Record<string, { has: Given; hasNot: Given; repair?: strin
     hasNot: { rows: [{ run: rowsOver(0, 4.7) }, { run: rowsOver(5, 10) }] },
   },
   'wrong-colour': {
-    has: { rows: [{ run: rowsOver(0, 10) }, 'change', { run: tied(4, 5, 3) }] },
-    hasNot: { rows: [{ run: rowsOver(0, 10) }, 'change', { run: tied(0.1, 0.1, 9) }] },
+    has: {
+      rows: [
+        { run: rowsOver(0, 10) },
+        'change',
+        { run: [0, 1, 2, 3, 4].map((k): [number, number] => [k % 2 === 0 ? 3 : 7, 4 + 0.4 * k]) },
+      ],
+    },
+    hasNot: {
+      rows: [
+        { run: rowsOver(0, 10) },
+        'change',
+        {
+          run: [
+            [1, 5],
+            [9, 5],
+          ],
+        },
+      ],
+    },
   },
   'column-end': {
     has: {

@@ -4,10 +4,12 @@ import { BARE } from '../surface.js';
 
 /** Nearer to an edge the thread of a neighbour may be seen: it reaches over by the pull compensation. */
 const DEEP_MM = 0.7;
-const LEAST_MM2 = 0.5;
+/** So many cells beside a place are of another thread as well: a single one, as it leads from letter to letter, is no fault. */
+const BESIDE = 2;
+const LEAST_MM2 = 0.1;
 const MOST_FOUND = 40;
 
-/** Another thread on top of a piece, in the middle of it. */
+/** Another thread on top of a piece, in the middle of it, and wider than one thread. */
 export const WRONG_COLOUR: Check = {
   id: 'wrong-colour',
   name: 'Wrong colour on top',
@@ -15,17 +17,18 @@ export const WRONG_COLOUR: Check = {
   find: ({ design, surface: make }) => {
     const surface = make();
     if (!design || !surface) return [];
+    const { thread, width } = surface;
+    const beside = [0, -BESIDE, BESIDE, -BESIDE * width, BESIDE * width];
     const spots = spotsOf(surface, DEEP_MM, LEAST_MM2, (cell, piece) => {
-      const seen = surface.thread[cell];
-      return seen !== BARE && seen !== design.pieces[piece].thread;
+      const own = design.pieces[piece].thread;
+      return beside.every((by) => thread[cell + by] !== own && thread[cell + by] !== BARE);
     });
     return spots.slice(0, MOST_FOUND).map(({ at, piece, mm2 }) => ({
       level: 'advice' as const,
-      text: `${mm2.toFixed(1)} mm² of another thread on top of a piece.`,
+      text: 'Another thread lies in the middle of a piece.',
       at,
       pieces: [design.pieces[piece].id],
-      harm: mm2 / LEAST_MM2,
-      cost: { mm2 },
+      harm: 1 + mm2,
       repairs: [],
     }));
   },

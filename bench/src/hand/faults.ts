@@ -186,7 +186,15 @@ for (let k = 0; k < Number(count); k++) {
         `${fault.kind} not repaired in ${drawing.name}: ${found.length} before, ${left.length} after, ${left[0].text}`,
       );
     const others = after.filter(({ kind }) => kind !== fault.kind && !had.has(kind));
-    if (others.length > 0) fresh++;
+    if (others.length > 0) {
+      fresh++;
+      missed.push(
+        `${fault.kind} repaired in ${drawing.name} brings ${others
+          .map(({ kind, text }) => `${kind}: ${text}`)
+          .join('; ')
+          .slice(0, 160)}`,
+      );
+    }
     const whole = await wholeOne({ ...given, recipe: made.recipe }, cache, 500);
     const [a, b] = [design, mended.design].map((d) => likenessOf(d, whole)?.deltaE ?? 0);
     worse.push(b - a);

@@ -248,7 +248,7 @@ const CASES: Readonly<Record<string, { has: Given; hasNot: Given; repair?: strin
   'gap-opens': {
     has: { pieces: halves(), rows: [{ run: rowsOver(0, 9.3) }, { run: rowsOver(10, 20) }] },
     hasNot: { pieces: halves(), rows: [{ run: rowsOver(0, 10.5) }, { run: rowsOver(9.6, 20) }] },
-    repair: 'Overlap',
+    repair: 'Close the gaps',
   },
   hole: {
     has: { rows: [{ run: rowsOver(0, 4) }, { run: rowsOver(5, 10) }] },

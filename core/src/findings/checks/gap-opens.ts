@@ -7,8 +7,8 @@ import type { Repair } from '../finding.js';
 /** A gap is seen from this width on. */
 const SEEN_MM = 0.4;
 const MOST_FOUND = 30;
-/** An overlap is made larger by so much at once, and never larger than that. */
-const MORE_MM = 0.3;
+/** What lies below reaches under by the widest gap and so much more, but never farther than that. */
+const SPARE_MM = 0.15;
 const MOST_OVERLAP_MM = 2;
 
 /** Cloth that will show between pieces after the pull. */
@@ -19,7 +19,8 @@ export const GAP_OPENS: Check = {
   find: ({ design, fabric, recipe }) => {
     if (!design || design.pieces.length < 2) return [];
     const { gaps } = forecastGaps(design.pieces, design.order, design.stitches, fabric);
-    const repairs = recipe ? repairsOf(recipe.stitches, fabric) : [];
+    const widest = gaps.at(0)?.widthMm ?? 0;
+    const repairs = recipe ? repairsOf(recipe.stitches, fabric, widest) : [];
     return gaps
       .filter(({ widthMm }) => widthMm > SEEN_MM)
       .slice(0, MOST_FOUND)
@@ -34,14 +35,24 @@ export const GAP_OPENS: Check = {
   },
 };
 
-/** What closes gaps: what the fabric asks for, where somebody set less; then more overlap than that. */
-function repairsOf({ overlapMm: set, compensationMm }: Recipe['stitches'], fabric: Fabric): Repair[] {
+/** What closes all gaps: what the fabric asks for, where somebody set less; then as much more overlap as the widest needs. */
+function repairsOf({ overlapMm: set, compensationMm }: Recipe['stitches'], fabric: Fabric, widestMm: number): Repair[] {
   const usual = overlapOn(fabric, null);
-  if ((set !== null && set < usual) || (compensationMm !== null && compensationMm < fabric.compensationMm)) {
-    const stitches = { overlapMm: null, compensationMm: null };
-    return [{ id: 'by-fabric', label: 'Overlap and compensation by the fabric', safe: true, stitches }];
-  }
-  const overlapMm = Number(Math.min(MOST_OVERLAP_MM, (set ?? usual) + MORE_MM).toFixed(2));
-  if (overlapMm <= (set ?? usual)) return [];
-  return [{ id: 'overlap', label: `Overlap ${mm(overlapMm, 2)}`, safe: true, stitches: { overlapMm } }];
+  const isLess = (set !== null && set < usual) || (compensationMm !== null && compensationMm < fabric.compensationMm);
+  const from = isLess ? usual : (set ?? usual);
+  const overlapMm = Number(Math.min(MOST_OVERLAP_MM, from + widestMm + SPARE_MM).toFixed(2));
+  const more: Repair[] =
+    overlapMm > from
+      ? [
+          {
+            id: 'overlap',
+            label: `Close the gaps: overlap ${mm(overlapMm, 2)}`,
+            safe: true,
+            stitches: { overlapMm, ...(isLess ? { compensationMm: null } : {}) },
+          },
+        ]
+      : [];
+  if (!isLess) return more;
+  const stitches = { overlapMm: null, compensationMm: null };
+  return [{ id: 'by-fabric', label: 'Overlap and compensation by the fabric', safe: true, stitches }, ...more];
 }

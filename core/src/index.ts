@@ -100,6 +100,7 @@ export { mapsOfCopies } from './objects/kinds/copies.js';
 export * from './objects/applique-steps.js';
 export * from './letters/pairs.js';
 export * from './objects/copies-line.js';
+export * from './objects/text-line.js';
 export { OUTLINE_KINDS } from './objects/kinds/outline.js';
 export type { ObjectKind } from './objects/kinds/object-kind.js';
 export * from './settings/limits.js';

@@ -1,9 +1,10 @@
 import { convert } from '../convert.js';
 import type { Design } from '../design/design.js';
 import { boundsOf, distanceToRings } from '../geometry/polyline.js';
-import { mapRun } from '../artwork/matrix.js';
-import type { LettersObject } from '../objects/design-object.js';
+import { IDENTITY, mapRun } from '../artwork/matrix.js';
+import type { DesignObject, LettersObject } from '../objects/design-object.js';
 import { newLetters } from '../objects/new-letters.js';
+import { newShape } from '../objects/shape-of-piece.js';
 import { placeChosen } from '../objects/place-chosen.js';
 import { emptyRecipe, parseRecipe } from '../recipe/recipe.js';
 import { TRIM } from '../sequence/stitch-list.js';
@@ -193,5 +194,59 @@ describe('letters as an object', () => {
     expect(() => read({ ...letters, text: 'x'.repeat(500) })).toThrowError(/at most 400 characters/);
     expect(() => read({ ...letters, line: 'path' })).toThrowError(/path/);
     expect(alphabetOf('nobody-knows')).toBeUndefined();
+  });
+
+  it('follows the line it stands on: moved, or pulled elsewhere by a point', async () => {
+    const line = newShape(
+      'wave',
+      null,
+      [
+        {
+          closed: false,
+          nodes: [
+            [-30, 0, 0, 0, 0, 0],
+            [30, 0, 0, 0, 0, 0],
+          ],
+        },
+      ],
+      HEX,
+    );
+    const letters: LettersObject = {
+      ...newLetters('t', { text: 'KITE', line: 'path', align: 'middle' }, HEX),
+      path: line.paths,
+      along: 'wave',
+    };
+    const middle = async (objects: readonly DesignObject[]): Promise<{ x: number; y: number }> => {
+      const recipe = parseRecipe({ ...emptyRecipe(), objects });
+      const { pieces } = await convert({ pictures: {}, recipe, charts: [] });
+      const box = boundsOf(
+        pieces.filter(({ object }) => object === 't').map(({ bounds: b }) => [b.left, b.top, b.right, b.bottom]),
+      );
+      return { x: (box.left + box.right) / 2, y: (box.top + box.bottom) / 2 };
+    };
+    const first = await middle([line, letters]);
+    const moved = placeChosen(
+      { objects: [line, letters], decisions: [] },
+      { objects: ['wave', 't'], pieces: [] },
+      { ...IDENTITY, f: 15 },
+    );
+    const second = await middle(moved?.objects ?? []);
+    expect(second.y - first.y).toBeCloseTo(15, 3);
+    const bent = {
+      ...line,
+      paths: [
+        {
+          closed: false,
+          nodes: [
+            [-30, -20, 0, 0, 0, 0],
+            [30, -20, 0, 0, 0, 0],
+          ] as never,
+        },
+      ],
+    };
+    expect((await middle([bent, letters])).y - first.y).toBeCloseTo(-20, 3);
+    // Where the line is gone the text stays where it was last.
+    expect((await middle([letters])).y).toBeCloseTo(first.y, 6);
+    expect(() => parseRecipe({ ...emptyRecipe(), objects: [{ ...letters, along: 7 }] })).toThrowError(RangeError);
   });
 });

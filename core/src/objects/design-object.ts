@@ -170,6 +170,8 @@ export interface LettersObject extends ObjectBase, TextChoices {
   readonly place: Matrix;
   /** The drawn line it stands on, where `line` says so. */
   readonly path: readonly DrawnPath[];
+  /** The shape that line is of: the text follows it, as long as it is there. */
+  readonly along?: string;
   readonly as: PieceKind | 'auto';
   readonly paint: ThreadChoice;
 }

@@ -29,6 +29,8 @@ export const canBePlaced = (object: DesignObject): boolean => !object.locked && 
 export function placeChosen(recipe: PlacedDesign, chosen: ChosenThings, by: Matrix): PlacedDesign | undefined {
   const ids = new Set(chosen.objects);
   const carried = (object: DesignObject | undefined): boolean => {
+    // A text goes along with the line it stands on.
+    if (object?.kind === 'letters' && object.along !== undefined && ids.has(object.along)) return true;
     for (let at = object, steps = 0; at && at.on !== null && steps <= recipe.objects.length; steps++) {
       if (ids.has(at.on)) return true;
       const { on }: DesignObject = at;

@@ -7,6 +7,7 @@ import type { DesignObject, PictureObject } from '../objects/design-object.js';
 import { edgeOf, isHidden, objectFrame, pictureUnder, wholeMm2Of } from '../objects/frames.js';
 import { mapsOfCopies } from '../objects/kinds/copies.js';
 import { lineOfCopies } from '../objects/copies-line.js';
+import { onItsLine } from '../objects/text-line.js';
 import { kindOf } from '../objects/kinds/index.js';
 import type { ObjectAreas } from '../objects/kinds/object-kind.js';
 import type { PicturePlace } from '../objects/design-object.js';
@@ -194,7 +195,7 @@ function stackAreas(
   const below = (): readonly Area[] => layers.flatMap(({ areas: own }) => own);
   const madeOf = (object: DesignObject, i: number): ObjectAreas | undefined => {
     const { toHoop, unitMm } = objectFrame(objects, object.id);
-    return kindOf(object).areas?.(object, {
+    return kindOf(object).areas?.(object.kind === 'letters' ? onItsLine(objects, object) : object, {
       toHoop,
       unitMm,
       layer: i * LAYERS,

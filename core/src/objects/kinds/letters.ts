@@ -87,6 +87,7 @@ const schema = object({
     then: () => paths('the line of a text', 1, 400),
     otherwise: () => array().required().max(0, 'letters: only a text on a drawn line has one'),
   }),
+  along: string().strict(true).max(40, 'letters: along is too long'),
   align: oneOf('align', ALIGNS),
   letterSpacingMm: limited('letterSpacingMm'),
   wordSpacing: limited('wordSpacing'),

@@ -4,13 +4,10 @@ import {
   ALPHABETS,
   FIRST_TEXT,
   missingCharacters,
-  curvePath,
   IDENTITY,
+  lineForText,
   newLetters,
-  objectFrame,
   pairsAfter,
-  pathCurve,
-  rounded,
   type Baseline,
   type FontOutlines,
   type LettersObject,
@@ -119,16 +116,12 @@ export class LetterActs {
   /** Shapes and lines a text can be stood on. */
   readonly drawnLines = this.objects.lines;
 
-  /** Stands the chosen text on a drawn line: it takes the line over as it is now. */
+  /** Stands the chosen text on a drawn line, which it follows from now on. */
   standOn(id: string): void {
-    const objects = this.store.recipe()?.objects ?? [];
-    const line = objects.find((object) => object.id === id);
-    const path = line?.kind === 'shape' ? line.paths.find(({ nodes }) => nodes.length >= 2) : undefined;
-    if (!path) return;
-    const curve = pathCurve(path, objectFrame(objects, id).toHoop);
-    const own = rounded(curvePath(curve, path.closed, (u, v) => ({ u, v })));
+    const line = lineForText(this.store.recipe()?.objects ?? [], id);
+    if (!line) return;
     this.change('text on a drawn line', (letters) => {
-      Object.assign(letters, { line: 'path', path: [own], on: null, place: IDENTITY });
+      Object.assign(letters, { line: 'path', path: [line], along: id, on: null, place: IDENTITY });
     });
   }
 
@@ -136,7 +129,9 @@ export class LetterActs {
   setLine(line: Baseline): void {
     this.change('line of a text', (letters) => {
       letters.line = line;
-      if (line !== 'path') letters.path = [];
+      if (line === 'path') return;
+      letters.path = [];
+      delete letters.along;
     });
   }
 

@@ -5,6 +5,7 @@ import { Api } from '../../api/api';
 import type { Draft } from '../../project/history';
 import { fakeApi, fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
+import { removeObjects } from '../objects/object-acts';
 import { LetterActs } from './letter-acts';
 import { LettersSection } from './letters-section';
 
@@ -101,7 +102,7 @@ describe('letters', () => {
     expect(own()?.pairs).toEqual({});
   });
 
-  it('stand on a drawn line as it is, and on others again', async () => {
+  it('stand on a drawn line and keep to it, and on others again', async () => {
     put();
     const line = newShape(
       'shape-1',
@@ -124,7 +125,16 @@ describe('letters', () => {
     acts.standOn('shape-1');
     expect(own()?.line).toBe('path');
     expect(own()?.path).toEqual(line.paths);
+    expect(own()?.along).toBe('shape-1');
     expect(() => parseRecipe(store.recipe())).not.toThrow();
+    // The line is pulled down, then goes: the text stays where it was last.
+    store.changeWhole('line', ({ objects }) => {
+      const shape = objects.find(({ id }) => id === 'shape-1');
+      if (shape?.kind === 'shape') shape.place.f = 12;
+    });
+    store.changeWhole('gone', (recipe) => removeObjects(recipe, ['shape-1']));
+    expect(own()?.along).toBeUndefined();
+    expect(own()?.path[0].nodes[0].slice(0, 2)).toEqual([0, 17]);
     acts.setLine('circle');
     expect([own()?.line, own()?.path]).toEqual(['circle', []]);
   });

@@ -7,7 +7,9 @@ import {
   rgbToLab,
   ciede2000,
   fromHex,
+  onItsLine,
   type DesignObject,
+  type LettersObject,
   type OutlineObject,
   type PictureObject,
   type Recipe,
@@ -206,6 +208,12 @@ export function removeObjects(recipe: Pick<Draft<Recipe>, 'objects' | 'decisions
         grown = true;
       }
     }
+  }
+  // A text stays where its line was.
+  for (const object of recipe.objects) {
+    if (object.kind !== 'letters' || object.along === undefined || !gone.has(object.along)) continue;
+    Object.assign(object, { path: onItsLine(recipe.objects as readonly DesignObject[], object as LettersObject).path });
+    delete object.along;
   }
   recipe.objects = recipe.objects.filter(({ id }) => !gone.has(id));
   recipe.decisions = recipe.decisions.filter(

@@ -1,16 +1,22 @@
 import { ChangeDetectionStrategy, Component, computed, inject, viewChild, type ElementRef } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { curvesOf, outlineBox, svgPath, type DesignObject, type Piece } from '@open-kite/core';
+import type { ProjectSummary } from '@open-kite/contract';
+import { curvesOf, outlineBox, parseRecipe, svgPath, type DesignObject, type Piece } from '@open-kite/core';
 import { ChevronDown, ChevronUp, Eye, EyeOff, Lock, LockOpen, LucideAngularModule, Plus } from 'lucide-angular';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../../api/api';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { PICTURE_TYPES } from '../../shared/picture-drop';
+import { CopyActs } from '../placing/copy-acts';
 import { StudioState } from '../studio-state';
 import { LetterActs } from '../letters/letter-acts';
 import { MoreActs } from './more-acts';
 import { ObjectActs } from './object-acts';
 import { nameOfObject } from './object-name';
+import { ProjectDialog } from './project-dialog';
 
 interface Chip {
   readonly object: DesignObject;
@@ -107,6 +113,7 @@ const isLine = (object: DesignObject): boolean =>
         </button>
         <mat-menu #adding="matMenu">
           <button mat-menu-item type="button" (click)="pick()">Picture or stitch list …</button>
+          <button mat-menu-item type="button" (click)="addProject()">Another project …</button>
           <button mat-menu-item type="button" (click)="letters.add()">Letters</button>
           <button mat-menu-item type="button" (click)="more.addOutline('satin')">Outline of what is chosen</button>
           <button mat-menu-item type="button" (click)="more.addBorder()">Border around the design</button>
@@ -200,6 +207,9 @@ export class ObjectRow {
   private readonly store = inject(ProjectStore);
   private readonly conversion = inject(Conversion);
   private readonly state = inject(StudioState);
+  private readonly api = inject(Api);
+  private readonly dialog = inject(MatDialog);
+  private readonly copies = inject(CopyActs);
   protected isFaint = (object: DesignObject): boolean => object.hidden || isSketch(object);
   protected readonly acts = inject(ObjectActs);
   protected readonly letters = inject(LetterActs);
@@ -252,6 +262,20 @@ export class ObjectRow {
     }
     const pieces = this.conversion.design()?.pieces ?? [];
     this.state.selectAll(pieces.flatMap(({ object }, i) => (object === id ? [i] : [])));
+  }
+
+  /** Asks which project, and puts it on top of this design. */
+  protected async addProject(): Promise<void> {
+    const data = this.store.stored()?.id ?? '';
+    const asked = this.dialog.open<ProjectDialog, string, ProjectSummary>(ProjectDialog, { data, width: '560px' });
+    const chosen = await firstValueFrom(asked.afterClosed());
+    if (!chosen) return;
+    try {
+      const project = await firstValueFrom(this.api.project(chosen.id));
+      this.copies.addProject({ ...project, recipe: parseRecipe(project.recipe) });
+    } catch (error) {
+      this.acts.say(`${chosen.name} was not added: ${(error as Error).message}.`);
+    }
   }
 
   protected pick(): void {

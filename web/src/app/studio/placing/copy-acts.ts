@@ -1,8 +1,10 @@
 import { inject, Injectable } from '@angular/core';
+import type { Project } from '@open-kite/contract';
 import {
   chain,
   frameMatrix,
   objectFrame,
+  onItsLine,
   placeChosen,
   shapeOfPiece,
   type CopiesObject,
@@ -68,6 +70,25 @@ export class CopyActs {
     else this.add('pasted', copied, moved(BESIDE_MM, BESIDE_MM));
   }
 
+  /** Puts all that another project is made of on top of this design, as one group, which is chosen then. */
+  addProject({ name, recipe, pictures }: Pick<Project, 'name' | 'recipe' | 'pictures'>): void {
+    const taken = new Set(this.store.recipe()?.objects.map(({ id }) => id));
+    const copied = { objects: recipe.objects, decisions: recipe.decisions.filter(isAboutOne), pictures };
+    if (copied.objects.length === 0) {
+      this.place.say(`${name} is empty: there is nothing to add.`);
+      return;
+    }
+    const { objects, decisions } = this.placed(copied, moved(0, 0), taken);
+    const group = objects.length > 1 ? { group: this.freshGroup() } : {};
+    this.store.changeWhole('project added', (draft: Draft<Recipe>) => {
+      draft.objects.push(...(objects.map((object) => ({ ...object, ...group })) as Draft<DesignObject>[]));
+      draft.decisions.push(...(decisions as typeof draft.decisions));
+    });
+    this.state.chooseLater(objects.map(({ id }) => id));
+    const count = objects.length === 1 ? 'one object' : `${objects.length} objects, one group`;
+    this.place.say(`${name} was added: ${count}. It is sewn with the fabric and the stitch settings of this design.`);
+  }
+
   /** Removes chosen objects, and leaves chosen pieces of pictures bare. */
   remove(): void {
     const wholes = [...this.state.wholes()];
@@ -84,10 +105,7 @@ export class CopyActs {
       this.place.say('A group is made of two or more objects. Pieces of a picture stay with their picture.');
       return;
     }
-    const taken = new Set(this.store.recipe()?.objects.map(({ group }) => group));
-    let n = 1;
-    while (taken.has(`group-${n}`)) n++;
-    this.setGroup('grouped', ids, `group-${n}`);
+    this.setGroup('grouped', ids, this.freshGroup());
   }
 
   ungroup(): void {
@@ -120,6 +138,13 @@ export class CopyActs {
     const models = [...this.state.selected()].flatMap((i) => design?.pieces[i] ?? []);
     if (!design || models.length === 0) return;
     this.state.selectAll(design.pieces.flatMap((piece, i) => (models.some((m) => isAlike(m, piece, what)) ? [i] : [])));
+  }
+
+  private freshGroup(): string {
+    const taken = new Set(this.store.recipe()?.objects.map(({ group }) => group));
+    let n = 1;
+    while (taken.has(`group-${n}`)) n++;
+    return `group-${n}`;
   }
 
   private setGroup(label: string, ids: ReadonlySet<string>, group: string | undefined): void {
@@ -161,11 +186,11 @@ export class CopyActs {
 
   /** Whole objects, and what was said of them. */
   private wholes(recipe: Recipe, ids: readonly string[]): Copied {
-    const objects = recipe.objects.filter(({ id }) => ids.includes(id)).map((object) => loose(recipe.objects, object));
+    const objects = recipe.objects
+      .filter(({ id }) => ids.includes(id))
+      .map((object) => loose(recipe.objects, object.kind === 'letters' ? onItsLine(recipe.objects, object) : object));
     const pictures = Object.fromEntries(
-      objects.flatMap((object) =>
-        object.kind === 'picture' ? [[object.source, this.store.pictures()[object.source]]] : [],
-      ),
+      objects.flatMap((object) => ('source' in object ? [[object.source, this.store.pictures()[object.source]]] : [])),
     );
     const decisions = recipe.decisions.filter(
       (decision) => decision.at.object !== '' && ids.includes(decision.at.object) && isAboutOne(decision),
@@ -224,7 +249,12 @@ export class CopyActs {
     const objects = copied.objects.map((object): DesignObject => {
       const on = object.on !== null && names.has(object.on) ? named(object.on) : null;
       const base = { ...object, id: named(object.id), on, group: undefined };
-      if (base.kind === 'picture') return { ...base, source: sources.get(base.source) ?? base.source };
+      if ('source' in base) return { ...base, source: sources.get(base.source) ?? base.source };
+      if (base.kind === 'letters' && base.along !== undefined) {
+        // A copy follows the copy of its line; without one it stays on the line as that is.
+        const { along, ...letters } = base;
+        return names.has(along) ? { ...letters, along: named(along) } : letters;
+      }
       if (base.kind === 'copies') {
         const { layout } = base;
         const along = layout.kind === 'path' ? { ...layout, along: named(layout.along) } : layout;

@@ -117,6 +117,27 @@ describe('what is chosen', () => {
     expect(made?.kind === 'shape' && 'hex' in made.paint).toBe(true);
   });
 
+  it('takes in another project as one group, with its pictures and what was said of its pieces', () => {
+    const own = store.recipe();
+    const before = own.objects.length;
+    const other = {
+      ...own,
+      objects: [...own.objects, shape('shape-1')],
+      decisions: [{ kind: 'bare' as const, at: { object: 'picture-1', hex: '#204060', u: 0.5, v: 0.5, share: 0.1 } }],
+    };
+    const picture = { ...store.pictures()['picture-1'], hash: 'f'.repeat(64) };
+    copies.addProject({ name: 'Other kite', recipe: other, pictures: { 'picture-1': picture } });
+    const added = store.recipe().objects.slice(before);
+    expect(added.length).toBe(before + 1);
+    expect(new Set(added.map(({ group }) => group))).toEqual(new Set(['group-1']));
+    expect(new Set(store.recipe().objects.map(({ id }) => id)).size).toBe(store.recipe().objects.length);
+    const [first] = added;
+    expect(first.kind === 'picture' && first.source).not.toBe('picture-1');
+    expect(store.recipe().decisions.at(-1)?.at.object).toBe(first.id);
+    copies.addProject({ name: 'Empty', recipe: { ...other, objects: [] }, pictures: {} });
+    expect(store.recipe().objects.length).toBe(before + added.length);
+  });
+
   it('is copied into another project, and nothing that is damaged is', () => {
     state.selectAll([0]);
     expect(copies.copy()).toBe(true);

@@ -96,6 +96,16 @@ interface Act {
             [max]="360"
             (changed)="place.turn($event)"
           />
+          @if (shapes.can()) {
+            <kite-number-field
+              label="Overlap"
+              [digits]="2"
+              [value]="shapes.overlapMm()"
+              [min]="0.1"
+              [max]="5"
+              (changed)="shapes.overlapMm.set($event)"
+            />
+          }
           <mat-checkbox [checked]="locked()" (change)="locked.set($event.checked)">Keep proportion</mat-checkbox>
         </div>
         <div class="acts" role="toolbar" aria-label="Turn and mirror">
@@ -128,6 +138,9 @@ interface Act {
               <button mat-menu-item type="button" (click)="shapes.make('combine')">Combine</button>
               <button mat-menu-item type="button" (click)="shapes.make('subtract')">Subtract what lies above</button>
               <button mat-menu-item type="button" (click)="shapes.make('cut')">Cut to what lies below</button>
+              <button mat-menu-item type="button" (click)="shapes.make('overlap')">
+                Overlap: the lowest reaches under by {{ shapes.overlapMm().toFixed(2) }} mm
+              </button>
             </mat-menu>
           }
           @if (place.things().objects.length > 0) {

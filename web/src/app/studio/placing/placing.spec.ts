@@ -1,5 +1,16 @@
 import { TestBed } from '@angular/core/testing';
-import { mapPoint, newShape, type Design, type Matrix, type ShapeObject } from '@open-kite/core';
+import {
+  areaWithin,
+  flattenRing,
+  mapPoint,
+  newShape,
+  pathCurve,
+  type Design,
+  type Matrix,
+  type ShapeObject,
+} from '@open-kite/core';
+import { pieceOf, rectangle } from '@open-kite/core/testing';
+import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
@@ -191,4 +202,31 @@ describe('what is chosen', () => {
     expect(store.recipe().objects.at(-1)?.kind).toBe('shape');
     expect(store.recipe().decisions.filter(({ kind }) => kind === 'bare').length).toBe(2);
   });
+
+  it('lets the lowest reach under the others by a width, and keeps those as they are', () => {
+    const shapes = TestBed.inject(ShapeActs);
+    const square = (left: number, layer: number) => ({ ...pieceOf([rectangle(left, 0, 10, 10)]), layer });
+    TestBed.inject(Conversion).design.set({ ...design, pieces: [square(0, 0), square(10, 1)] } as never);
+    state.selectAll([0, 1]);
+    shapes.overlapMm.set(1);
+    shapes.make('overlap');
+    const { objects, decisions } = store.recipe();
+    // Below the picture whose pieces they are, whole, the one piece it was made of bare.
+    expect(objects.map(({ kind }) => kind)).toEqual(['shape', 'picture']);
+    const [made] = objects;
+    expect(decisions.map(({ kind }) => kind)).toEqual(['bare', 'hidden']);
+    expect(decisions[1].at.object).toBe(made.id);
+    // One millimetre of the other's side; nothing where there is nothing above.
+    expect(made.kind === 'shape' ? areaOfPaths(made) : 0).toBeCloseTo(110, 0);
+  });
 });
+
+const areaOfPaths = (shape: ShapeObject): number =>
+  areaWithin(
+    shape.paths.map((path) =>
+      flattenRing(
+        pathCurve(path, (u, v) => ({ x: u, y: v })),
+        0.02,
+      ),
+    ),
+  );

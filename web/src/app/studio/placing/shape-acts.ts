@@ -1,9 +1,10 @@
-import { inject, Injectable } from '@angular/core';
+import { inject, Injectable, signal } from '@angular/core';
 import {
   common,
   curvePath,
   fitRing,
   newShape,
+  offset,
   ringsOf,
   rounded,
   subtract,
@@ -21,14 +22,17 @@ import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
 import { PlaceActs } from './place-acts';
 
-/** What two or more shapes make together. */
-export type ShapeSum = 'combine' | 'subtract' | 'cut';
+/** What two or more shapes make together; with an overlap the lowest reaches under the others. */
+export type ShapeSum = 'combine' | 'subtract' | 'cut' | 'overlap';
 
 const LABELS: Readonly<Record<ShapeSum, string>> = {
   combine: 'combined shapes',
   subtract: 'subtracted shapes',
   cut: 'cut to what lies below',
+  overlap: 'overlap of shapes',
 };
+
+const FIRST_OVERLAP_MM = 0.6;
 
 /** Makes new shapes of chosen ones: put together, the upper ones taken away, or what they share. */
 @Injectable()
@@ -38,6 +42,8 @@ export class ShapeActs {
   private readonly state = inject(StudioState);
   private readonly pieces = inject(PieceActs);
   private readonly place = inject(PlaceActs);
+  /** How far the lowest shape reaches under the others, in mm. */
+  readonly overlapMm = signal(FIRST_OVERLAP_MM);
 
   /** Whether what is chosen can be reckoned with: two pieces or more. */
   can(): boolean {
@@ -63,8 +69,8 @@ export class ShapeActs {
       as: lowest.chosen ? lowest.kind : 'auto',
     };
     const objects = this.store.recipe()?.objects ?? [];
-    // Upper shapes that were only subtracted stay; everything else becomes the new shape.
-    const used = sum === 'subtract' ? [lowest] : chosen;
+    // Upper shapes that were only subtracted, or reached under, stay; everything else becomes the new shape.
+    const used = sum === 'subtract' || sum === 'overlap' ? [lowest] : chosen;
     const isShape = ({ object }: Piece): boolean => objects.some(({ id, kind }) => id === object && kind !== 'picture');
     const gone = used.filter(isShape).map(({ object }) => object);
     const bare = used
@@ -72,14 +78,22 @@ export class ShapeActs {
       .map((piece): PieceDecision => ({ kind: 'bare', at: this.pieces.refOf(piece) }));
     this.store.changeWhole(LABELS[sum], (recipe) => {
       const at = recipe.objects.findLastIndex(({ id }) => used.some(({ object }) => object === id));
-      recipe.objects.splice(at + 1, 0, made as Draft<ShapeObject>);
+      // What reaches under others of the same picture lies below that, and is not cut at their edges.
+      const below = sum === 'overlap' && upper.some(({ object }) => object === lowest.object);
+      recipe.objects.splice(below ? at : at + 1, 0, made as Draft<ShapeObject>);
       recipe.decisions.push(...(bare as typeof recipe.decisions));
+      if (sum === 'overlap') recipe.decisions.push({ kind: 'hidden', at: { object: made.id }, cut: false });
       removeObjects(recipe, gone);
     });
     this.state.chooseLater([made.id]);
   }
 
   private rings(sum: ShapeSum, lowest: Piece, upper: readonly Piece[]): Points[] {
+    if (sum === 'overlap') {
+      const own = ringsOf(lowest);
+      const over = upper.map(ringsOf).reduce<Points[]>((rings, other) => unite(rings, other), []);
+      return unite(own, common(offset(own, this.overlapMm()), over));
+    }
     return upper.reduce<Points[]>((rings, piece) => {
       const other = ringsOf(piece);
       return sum === 'combine'

@@ -56,6 +56,7 @@ export * from './photo/methods/render-method.js';
 export * from './photo/plate.js';
 export * from './photo/thread-painting.js';
 export * from './photo/tonal-rows.js';
+export { cornersAlong } from './pieces/corner-parts.js';
 export * from './pieces/drawn.js';
 export * from './pieces/find-pieces.js';
 export * from './pieces/found-pieces.js';

@@ -1,4 +1,4 @@
-import { curveThrough, type Curve } from '../geometry/curve.js';
+import { curveThrough, flatten, type Curve } from '../geometry/curve.js';
 import { thicken } from '../geometry/polygons.js';
 import { lengthOf } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
@@ -12,6 +12,8 @@ import { axisOf } from '../trace/spines.js';
 import type { Face } from '../trace/faces.js';
 import type { Trace } from '../trace/trace.js';
 import { lineArea, type Area } from './area.js';
+import { cornerParts } from './corner-parts.js';
+import { FLATNESS_MM } from './piece.js';
 import type { KindFamily, PieceKind } from './sewn-as.js';
 import { CORNERS, type Corners } from '../trace/spine-stretches.js';
 
@@ -286,8 +288,13 @@ function oncePer<K, T>(work: (key: K) => T): (key: K) => T {
   };
 }
 
-/** The branches of an area that is a net of lines, each as an area. */
+/** The parts of a drawn line between its corners, or the branches of an area that is a net of lines, each as an area. */
 export function branchesOf(area: Area, trace: TraceMeasure | undefined): readonly Area[] {
+  const drawn = area.shapeMm2 === undefined && area.line?.paths.length === 1 ? area.line : undefined;
+  if (drawn) {
+    const parts = cornerParts(flatten(drawn.paths[0], FLATNESS_MM), drawn.widthMm, area.rings);
+    if (parts.length > 1) return parts.map(({ run, rings }) => lineArea(area, run, drawn.widthMm, [...rings]));
+  }
   const shape = measure(area, trace);
   const line = shape.line();
   const width = area.line?.widthMm ?? line.width;

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { MatSnackBar } from '@angular/material/snack-bar';
-import type { Design, PictureView } from '@open-kite/core';
+import { newShape, type Design, type PictureView } from '@open-kite/core';
 import type { Draft } from '../../project/history';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
@@ -85,5 +85,19 @@ describe('PieceActs', () => {
     const parts = conversion.design()?.pieces.length ?? 0;
     expect(parts).toBeGreaterThan(1);
     expect(state.selected().size).toBe(parts);
+  });
+
+  it('says why a ring without corners is not broken apart', () => {
+    const turns = [0, 1, 2, 3, 0].map((k) => (k * Math.PI) / 2);
+    const nodes = turns.map((t) => {
+      const [x, y, dx, dy] = [Math.cos(t), Math.sin(t), -Math.sin(t) * 0.5523, Math.cos(t) * 0.5523];
+      return [9 * x, 9 * y, -9 * dx, -9 * dy, 9 * dx, 9 * dy].map((v) => Number(v.toFixed(9)) + 0);
+    });
+    const ring = newShape('ring', null, [{ closed: false, nodes: nodes as never }], { hex: '#204060' });
+    store.changeWhole('ring', ({ objects }) => void objects.push(ring as never));
+    conversion.design.set({ ...design, pieces: [{ ...design.pieces[0], object: 'ring', origin: 'drawn' }] } as never);
+    acts.apart([0]);
+    expect(said().at(-1)).toContain('cut it open first');
+    expect(store.recipe().decisions.filter(({ kind }) => kind === 'apart')).toEqual([]);
   });
 });

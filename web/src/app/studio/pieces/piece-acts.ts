@@ -1,11 +1,14 @@
 import { inject, Injectable } from '@angular/core';
 import {
+  cornersAlong,
+  flatten,
   inverseOf,
   isSameRef,
   mapPoint,
   movedFrame,
   movePieces,
   objectFrame,
+  pathCurve,
   PIECES_METHOD,
   renderingsBelow,
   wholeMm2Of,
@@ -29,6 +32,9 @@ import { ProjectStore } from '../../project/project-store';
 import { refIn } from './piece-refs';
 import { removeObjects } from '../objects/object-acts';
 import { StudioState } from '../studio-state';
+
+/** Of a share of the frame, or of a millimetre: corners are seen as well from coarser. */
+const RING_FLATNESS = 0.01;
 
 /** What can be done to single pieces; every act is a decision in the recipe. */
 @Injectable()
@@ -260,11 +266,27 @@ export class PieceActs {
   /** Takes pieces apart into what does not touch, nets of lines into their branches. */
   apart(pieces: Iterable<number>): void {
     const chosen = this.chosen(pieces);
-    if (chosen.length === 0) return;
+    const breakable = chosen.filter((piece) => !this.isPlainRing(piece));
+    if (breakable.length === 0) {
+      if (chosen.length > 0) this.say('A ring without a corner has no place to break at: cut it open first.');
+      return;
+    }
     this.add(
       'broken apart',
-      chosen.map((piece): PieceDecision => ({ kind: 'apart', at: this.refOf(piece) })),
+      breakable.map((piece): PieceDecision => ({ kind: 'apart', at: this.refOf(piece) })),
     );
+  }
+
+  /** Whether a piece is a line of the user's own that goes round without any corner. */
+  private isPlainRing({ object }: Piece): boolean {
+    const shape = this.store.recipe()?.objects.find(({ id }) => id === object);
+    if (shape?.kind !== 'shape' || shape.paths.length !== 1) return false;
+    const run = flatten(
+      pathCurve(shape.paths[0], (x, y) => ({ x, y })),
+      RING_FLATNESS,
+    );
+    const comesBack = shape.paths[0].closed || (run[0] === run.at(-2) && run[1] === run.at(-1));
+    return comesBack && cornersAlong(run).length === 0;
   }
 
   /** Cuts out of pieces what lies above them, or keeps them whole below. */

@@ -206,7 +206,7 @@ describe('what is chosen', () => {
   it('lets the lowest reach under the others by a width, and keeps those as they are', () => {
     const shapes = TestBed.inject(ShapeActs);
     const square = (left: number, layer: number) => ({ ...pieceOf([rectangle(left, 0, 10, 10)]), layer });
-    TestBed.inject(Conversion).design.set({ ...design, pieces: [square(0, 0), square(10, 1)] } as never);
+    TestBed.inject(Conversion).design.set({ ...design, pieces: [square(0, 0), square(10, 1)] });
     state.selectAll([0, 1]);
     shapes.overlapMm.set(1);
     shapes.make('overlap');

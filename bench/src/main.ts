@@ -9,6 +9,7 @@ import { coreBench } from './core-bench.js';
 import { lettersBench } from './letters-bench.js';
 import { facesBench, photoBench } from './photo-bench.js';
 import { cardBench } from './card-bench.js';
+import { sewBench } from './sew-bench.js';
 import { shelfBench } from './shelf-bench.js';
 import { piecesBench } from './pieces-bench.js';
 import { stitchesBench } from './stitches-bench.js';
@@ -26,6 +27,7 @@ const PARTS: Readonly<Record<string, () => Promise<void>>> = {
   faces: () => facesBench(root),
   shelf: shelfBench,
   card: cardBench,
+  sew: sewBench,
 };
 const part = PARTS[process.argv[2] ?? ''];
 if (part) {
@@ -47,3 +49,4 @@ await colourBench(photo.raster, raster);
 await browserBench(photo.raster);
 await shelfBench();
 await cardBench();
+await sewBench();

@@ -17,7 +17,7 @@ const THREADS = ['#204060', '#c04020', '#e6b23c'];
 export function scriptedList(stitches: number): string {
   const out = ['# open-kite stitches 1', '# size_mm,90.0,90.0', '# fabric,quilting-cotton,#f4f1ea'];
   THREADS.forEach((hex, i) => out.push(`# thread,${i},T${i},Thread ${i},${hex},own`));
-  out.push('x_mm,y_mm,command,thread,piece', '-45.000,-45.000,jump,0,p1');
+  out.push('x_mm,y_mm,command,thread,piece', '-43.500,44.000,jump,0,p1');
   const part = Math.ceil(stitches / THREADS.length);
   for (let i = 0; i < stitches; i++) {
     const thread = Math.min(THREADS.length - 1, Math.floor(i / part));

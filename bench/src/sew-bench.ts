@@ -137,7 +137,11 @@ async function browserPart(): Promise<void> {
     const server = { address } as HarmedServer;
     await configure(server, 40);
     const id = await add(server, scriptedList(12_000));
-    const { page: machine } = await rig.open('/machine');
+    // Its page listens all the time: it never comes to rest.
+    const machine = await rig.browser.newPage();
+    await machine.setViewport({ width: 1280, height: 800 });
+    await machine.goto(`${rig.server.address}/machine`, { waitUntil: 'domcontentloaded' });
+    await machine.waitForSelector('kite-sewn-canvas');
     await askJson(address, 'POST', `/api/machine/jobs/${id}/actions`, { action: 'start' });
     await new Promise((resolve) => setTimeout(resolve, 1500));
     const [frames, longest] = await machine.evaluate(

@@ -107,6 +107,38 @@ describe('Objects in the browser', () => {
     expect(isLayer.length - 1 - last).toBeGreaterThanOrEqual(2);
   });
 
+  it('adds another project as one group, and takes it back', async () => {
+    const before = await objects();
+    await press(page, 'Add');
+    await page.waitForSelector('[mat-menu-item]');
+    // A dialog opens at once: what lies over the page then is its own.
+    await page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('[mat-menu-item]')]
+        .find(({ innerText }) => innerText.includes('Another project'))
+        ?.click(),
+    );
+    await page.waitForSelector('kite-project-dialog input');
+    await page.type('kite-project-dialog input', 'badge');
+    await until(page, () => document.querySelectorAll('kite-project-dialog li button').length === 1);
+    await page.click('kite-project-dialog li button');
+    await until(
+      page,
+      (count) => document.querySelectorAll('kite-object-row .chip:not(.add)').length > count,
+      before.length,
+    );
+    await converted(page);
+    const added = (await objects()).slice(before.length);
+    expect(added.map(({ kind }) => kind)).toContain('letters');
+    expect(new Set(added.map(({ group }) => group))).toEqual(new Set(['group-1']));
+    await press(page, 'Undo: project added');
+    await until(
+      page,
+      (count) => document.querySelectorAll('kite-object-row .chip:not(.add)').length === count,
+      before.length,
+    );
+    await converted(page);
+  });
+
   it('has it all again after a reload, and takes it back step by step', async () => {
     const before = await chips();
     await page.reload({ waitUntil: 'networkidle0' });

@@ -137,6 +137,8 @@ describe('Objects in the browser', () => {
       before.length,
     );
     await converted(page);
+    // Kept, too, before anybody leaves.
+    expect((await objects()).length).toBe(before.length);
   });
 
   it('has it all again after a reload, and takes it back step by step', async () => {

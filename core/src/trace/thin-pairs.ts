@@ -12,8 +12,8 @@ const STILL_AT = 1.3;
 const STILL_WIDE = 0.75;
 /** Nearer to the junction than this share of its radius the chord changes nothing. */
 const LEAST_SAG = 0.25;
-/** Two arms go on into each other: the cosine of 35 degrees. */
-const STRAIGHT = 0.82;
+/** Of the way between two arms so much lies on either side of the junction: they lead away from it to both sides. */
+const LEAST_SIDE = 0.205;
 
 interface Arm {
   readonly branch: number;
@@ -92,8 +92,7 @@ function placeOnChord(a: Arm, b: Arm, jx: number, jy: number, radius: number, ma
   const [ux, uy] = [(b.x - a.x) / length, (b.y - a.y) / length];
   const along = (jx - a.x) * ux + (jy - a.y) * uy;
   const [x, y] = [a.x + ux * along, a.y + uy * along];
-  // Seen from the junction the arms lie on opposite sides.
-  if (along < 0 || along > length || 2 * Math.min(along, length - along) < STRAIGHT * length * 0.5) return undefined;
+  if (Math.min(along, length - along) < LEAST_SIDE * length) return undefined;
   if (distance(x, y, jx, jy) < LEAST_SAG * radius) return undefined;
   for (let way = 0; way <= length; way++) if (!isInMask(mask, a.x + ux * way, a.y + uy * way)) return undefined;
   return [x, y];

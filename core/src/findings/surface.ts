@@ -1,6 +1,7 @@
 import { boundsOf } from '../geometry/polyline.js';
 import type { Point } from '../geometry/vector.js';
-import { paintRings } from '../picture/paint-rings.js';
+import { cellsUnder } from '../forecast/cells-under.js';
+import { paintRings, type Grid } from '../picture/paint-rings.js';
 import { ringsOf, type Piece } from '../pieces/piece.js';
 import { stitchKindOf } from '../stitches/kinds/index.js';
 import type { Segments } from '../sewn-look/segments.js';
@@ -26,7 +27,7 @@ const PER_MM = 6;
 /** Nobody asks how much deeper a place lies. */
 const MOST_DEEP_MM = 0.8;
 const MOST_CELLS = 4_000_000;
-/** Half a thread, and what is lost by looking at it in steps: rows that just meet leave nothing bare. */
+/** Half a thread, and a little: rows that just meet leave nothing bare. */
 const HALF_THREAD_MM = 0.23;
 /** Rows farther apart than this let the cloth be seen, and should. */
 const CLOSED_MM = 0.6;
@@ -73,28 +74,20 @@ export function surfaceOf(pieces: readonly Piece[], order: readonly number[], se
 }
 
 /** The last thread over every cell. */
-function paintThread(
-  segments: Segments,
-  { width, height, left, top, scale }: { width: number; height: number; left: number; top: number; scale: number },
-): Uint8Array {
-  const out = new Uint8Array(width * height).fill(BARE);
-  // Cells whose middle lies under the thread at a place; places are so near that nothing between them is missed.
+function paintThread({ ends, thread, count }: Segments, grid: Grid): Uint8Array {
+  const { left, top, scale } = grid;
+  const out = new Uint8Array(grid.width * grid.height).fill(BARE);
   const r = HALF_THREAD_MM * scale;
-  const reach = Math.ceil(r);
-  const { ends, thread, count } = segments;
   for (let s = 0; s < count; s++) {
-    const [ax, ay] = [(ends[s * 4] - left) * scale, (ends[s * 4 + 1] - top) * scale];
-    const [dx, dy] = [(ends[s * 4 + 2] - left) * scale - ax, (ends[s * 4 + 3] - top) * scale - ay];
-    const steps = Math.max(1, Math.ceil(Math.sqrt(dx * dx + dy * dy)));
-    for (let k = 0; k <= steps; k++) {
-      const [px, py] = [ax + (dx * k) / steps, ay + (dy * k) / steps];
-      const [cx, cy] = [Math.floor(px), Math.floor(py)];
-      for (let y = Math.max(0, cy - reach); y <= Math.min(height - 1, cy + reach); y++) {
-        for (let x = Math.max(0, cx - reach); x <= Math.min(width - 1, cx + reach); x++) {
-          if ((x + 0.5 - px) ** 2 + (y + 0.5 - py) ** 2 <= r * r) out[y * width + x] = thread[s];
-        }
-      }
-    }
+    cellsUnder(
+      (ends[s * 4] - left) * scale,
+      (ends[s * 4 + 1] - top) * scale,
+      (ends[s * 4 + 2] - left) * scale,
+      (ends[s * 4 + 3] - top) * scale,
+      r,
+      grid,
+      (cell) => (out[cell] = thread[s]),
+    );
   }
   return out;
 }

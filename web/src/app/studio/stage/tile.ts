@@ -12,6 +12,14 @@ export interface Tile {
   readonly top: number;
 }
 
+/** What of the cloth is seen, in mm. */
+export interface Seen {
+  readonly left: number;
+  readonly top: number;
+  readonly right: number;
+  readonly bottom: number;
+}
+
 const meets = (a: Part, b: Part): boolean =>
   a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
 

@@ -14,7 +14,7 @@ import type { Camera, Size } from './camera';
 import type { DrawAnswer, DrawRequest } from './draw-protocol';
 import { HeldPicture } from './held-picture';
 import { JoinedTiles, STAND_INS } from './joined-tiles';
-import { paintStandIn, partOf, SIDE, type Tile } from './tile';
+import { paintStandIn, partOf, SIDE, type Seen, type Tile } from './tile';
 import { REST_MS, STILL_MS, ZOOMING_MS, MOST_KEPT, MOVING_MS, TOGETHER_MS, REST_OVERVIEW_MS } from './tile-pace';
 
 const keyOf = (scale: number, tx: number, ty: number): string => `${scale} ${tx} ${ty}`;
@@ -24,13 +24,6 @@ const OVERVIEW = 900;
 const OVERVIEW_KEY = 'overview';
 /** Stitches may reach beyond the picture by this. */
 const EDGE_MM = 2;
-/** What of the cloth is seen, in mm. */
-interface Seen {
-  readonly left: number;
-  readonly top: number;
-  readonly right: number;
-  readonly bottom: number;
-}
 
 /** A drawing worker and what it has been asked for. */
 interface Artist {

@@ -5,6 +5,8 @@ import type { MeasuredCloth } from '../stitches/measured-cloth.js';
 import { COMMANDS, NO_PIECE, StitchWriter } from '../sequence/stitch-list.js';
 
 const MOST_THREADS = 250;
+/** How far from the middle a place may be. */
+const MOST_MM = 1e5;
 
 /** Says what is wrong at the place that is being read, and goes no further. */
 export type Fail = (what: string) => never;
@@ -51,6 +53,19 @@ export class SewingReader {
     this.writer.add(readNumber(x, fail), readNumber(y, fail), number, t, this.pieceOf(piece, fail));
   }
 
+  /**
+   * A row whose values are numbers already; `command` as a number, `piece` empty for none.
+   * @returns false where one of them cannot be: nothing is read then
+   */
+  plainRow(x: number, y: number, command: number, thread: number, piece: string): boolean {
+    const known = piece === '' ? NO_PIECE : this.pieceAt.get(piece);
+    const isThread = Number.isInteger(thread) && thread >= 0 && thread < Math.max(1, this.threads.length);
+    if (known === undefined || command < 0 || !isThread) return false;
+    if (!(Math.abs(x) <= MOST_MM && Math.abs(y) <= MOST_MM)) return false;
+    this.writer.add(x, y, command, thread, known);
+    return true;
+  }
+
   finish(): Sewing {
     const { fabric, picture, threads, pieceIds } = this;
     return { fabric, picture, threads, stitches: this.writer.finish(), pieceIds };
@@ -72,7 +87,7 @@ export class SewingReader {
 function readNumber(value: unknown, fail: Fail): number {
   const number =
     typeof value === 'number' ? value : typeof value === 'string' && value.trim() !== '' ? Number(value) : NaN;
-  if (!Number.isFinite(number) || Math.abs(number) > 1e5)
+  if (!Number.isFinite(number) || Math.abs(number) > MOST_MM)
     fail(`"${String(value ?? '')}" is not a number of millimetres`);
   return number;
 }

@@ -2,6 +2,7 @@ import { cellsOf, csvLine } from '../colour/csv.js';
 import type { Sewing } from '../sequence/sewing.js';
 import { figuresOf } from '../sequence/figures.js';
 import { COMMANDS, NO_PIECE } from '../sequence/stitch-list.js';
+import { plainNumber } from './plain-number.js';
 import { SewingReader } from './sewing-reader.js';
 
 const TITLE = '# open-kite stitches 1';
@@ -45,6 +46,11 @@ export function readStitchList(text: string): Sewing {
   // Line by line: a list of all lines would cost many times the text.
   for (let at = 0; at <= text.length; index++) {
     const end = text.indexOf('\n', at);
+    if (header && plainRow(text, at, end, reader)) {
+      if (index + 1 > MOST_ROWS) throw new RangeError(`stitch list: line ${index + 1}: more than ${MOST_ROWS} rows`);
+      at = end + 1;
+      continue;
+    }
     const line = text.slice(at, end < 0 ? text.length : end).trim();
     at = end < 0 ? text.length + 1 : end + 1;
     if (index === 0) {
@@ -72,4 +78,23 @@ export function readStitchList(text: string): Sewing {
   }
   if (!header) throw new RangeError('stitch list: there are no rows');
   return reader.finish();
+}
+
+/**
+ * Reads a row that is written as `writeStitchList` does it, without taking it apart into texts.
+ * @returns false where it is written in any other way, or something is wrong with it: nothing is read then
+ */
+function plainRow(text: string, from: number, end: number, reader: SewingReader): boolean {
+  const first = text.indexOf(',', from);
+  const second = text.indexOf(',', first + 1);
+  const third = text.indexOf(',', second + 1);
+  const fourth = text.indexOf(',', third + 1);
+  if (first < 0 || second < 0 || third < 0 || fourth < 0 || fourth >= end) return false;
+  const piece = text.slice(fourth + 1, end);
+  if (/[",\s]/.test(piece)) return false;
+  const command = COMMANDS.indexOf(text.slice(second + 1, third) as (typeof COMMANDS)[number]);
+  const x = plainNumber(text, from, first);
+  const y = plainNumber(text, first + 1, second);
+  const thread = plainNumber(text, third + 1, fourth);
+  return reader.plainRow(x, y, command, thread, piece);
 }

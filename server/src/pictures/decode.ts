@@ -70,19 +70,24 @@ export async function decodePicture(bytes: Buffer): Promise<DecodedPicture> {
 /** Longest side of the picture that shows a stitch list, and the most pixels a millimetre of it has. */
 const LIST_SIDE = 900;
 const LIST_SCALE = 6;
+/** From so many stitches on the picture of a list is smaller and drawn at once: nobody waits two seconds for it. */
+const LARGE_LIST = 40_000;
+const LARGE_LIST_SIDE = 360;
 
 /** A stitch list or a design as JSON; what is stored is the list. */
 function decodeList(text: string): DecodedPicture {
+  const isList = text.startsWith('#');
   let sewing: Sewing;
   try {
-    sewing = text.startsWith('#') ? readStitchList(text) : readDesignJson(text);
+    sewing = isList ? readStitchList(text) : readDesignJson(text);
   } catch (error) {
     throw new UserError(422, `not a design that can be read (${(error as Error).message})`);
   }
   const { width, height } = frameOf(sewing, 3);
-  const scale = Math.min(LIST_SCALE, LIST_SIDE / Math.max(width, height, 1));
-  const raster = renderDesign(sewing, scale, 'sewn', 3);
-  return { raster, kind: 'list', source: Buffer.from(writeStitchList(sewing)), sewing };
+  const isLarge = sewing.stitches.count > LARGE_LIST;
+  const scale = Math.min(LIST_SCALE, (isLarge ? LARGE_LIST_SIDE : LIST_SIDE) / Math.max(width, height, 1));
+  const raster = renderDesign(sewing, scale, 'sewn', 3, isLarge);
+  return { raster, kind: 'list', source: Buffer.from(isList ? text : writeStitchList(sewing)), sewing };
 }
 
 /** Vector artwork is checked and read before anything draws it; what is stored is plain text in UTF-8. */

@@ -30,7 +30,7 @@ function drawMoment(of: Scene, { view, look, row, fine }: Extract<DrawRequest, {
   const { width, height } = view;
   const to = segmentsBefore(of.segments, row);
   if (fine) {
-    const pixels = drawScene(of, view, look, to);
+    const pixels = drawScene(of, view, look, { to });
     answer({ kind: 'moment', scene: number, view, row, part: { left: 0, top: 0, width, height }, pixels });
     return;
   }

@@ -9,6 +9,7 @@ import { coreBench } from './core-bench.js';
 import { lettersBench } from './letters-bench.js';
 import { facesBench, photoBench } from './photo-bench.js';
 import { cardBench } from './card-bench.js';
+import { editsBench } from './edits-bench.js';
 import { sewBench } from './sew-bench.js';
 import { shelfBench } from './shelf-bench.js';
 import { piecesBench } from './pieces-bench.js';
@@ -28,6 +29,7 @@ const PARTS: Readonly<Record<string, () => Promise<void>>> = {
   shelf: shelfBench,
   card: cardBench,
   sew: sewBench,
+  edits: editsBench,
 };
 const part = PARTS[process.argv[2] ?? ''];
 if (part) {
@@ -50,3 +52,4 @@ await browserBench(photo.raster);
 await shelfBench();
 await cardBench();
 await sewBench();
+await editsBench();

@@ -96,8 +96,16 @@ export function mappedArea(area: Area, m: Matrix): Area {
   };
 }
 
+/** Rings of areas that were moved, by those they were before: what is measured of them is remembered by the rings. */
+const MOVED = new WeakMap<readonly Points[], { readonly by: Matrix; readonly rings: readonly Points[] }>();
+
 /** An area that somebody moved: it is still known by where it was found. */
-export const movedArea = (area: Area, m: Matrix): Area => ({
-  ...mappedArea(area, m),
-  moved: area.moved ? chain(m, area.moved) : m,
-});
+export function movedArea(area: Area, m: Matrix): Area {
+  const made = mappedArea(area, m);
+  const known = MOVED.get(area.rings);
+  const { a, b, c, d, e, f } = m;
+  const by = known?.by;
+  const isSame = by && by.a === a && by.b === b && by.c === c && by.d === d && by.e === e && by.f === f;
+  if (!isSame) MOVED.set(area.rings, { by: m, rings: made.rings });
+  return { ...made, rings: isSame ? known.rings : made.rings, moved: area.moved ? chain(m, area.moved) : m };
+}

@@ -35,7 +35,9 @@ export function neighboursByPainting(areas: readonly Area[]): Neighbour[][] {
   const order = areas.map((_, i) => i).sort((a, b) => areas[a].layer - areas[b].layer || a - b);
   const side = 1 / scale;
   const grid = { width, height, left: whole.left, top: whole.top, scale };
+  const isAlone = aloneIn(areas, 2 * side);
   for (const i of order) {
+    if (isAlone[i]) continue;
     paintRings(areas[i].rings, grid, (at, coverage) => {
       if (coverage < 128) return;
       // What is painted over lies below, even where nothing of it will show.
@@ -43,13 +45,35 @@ export function neighboursByPainting(areas: readonly Area[]): Neighbour[][] {
       top[at] = i;
     });
   }
+  const meet = (own: number, other: number): void => {
+    if (other >= 0 && own !== other) shared.add(own, other, side);
+  };
   for (let at = 0; at < top.length; at++) {
-    for (const step of [1, width]) {
-      const other = top[at + step] ?? -1;
-      if (top[at] >= 0 && other >= 0 && top[at] !== other) shared.add(top[at], other, side);
-    }
+    const own = top[at];
+    if (own < 0) continue;
+    if (at + 1 < top.length) meet(own, top[at + 1]);
+    if (at + width < top.length) meet(own, top[at + width]);
   }
   return shared.lists();
+}
+
+/** More areas than this are not compared with each other one by one. */
+const MOST_COMPARED = 3000;
+
+/** For each area, whether no other comes near its box: nothing need be painted to know that it meets none. */
+function aloneIn(areas: readonly Area[], near: number): boolean[] {
+  if (areas.length > MOST_COMPARED) return areas.map(() => false);
+  const boxes = areas.map(({ rings }) => boundsOf(rings));
+  const out = areas.map(() => true);
+  boxes.forEach((a, i) => {
+    for (let j = i + 1; j < boxes.length; j++) {
+      const b = boxes[j];
+      if (a.left - near > b.right || b.left - near > a.right) continue;
+      if (a.top - near > b.bottom || b.top - near > a.bottom) continue;
+      out[i] = out[j] = false;
+    }
+  });
+  return out;
 }
 
 class Table {

@@ -1,4 +1,3 @@
-import { distance, type Point } from '../geometry/vector.js';
 import type { Piece } from '../pieces/piece.js';
 import { portalsOf } from './portals.js';
 
@@ -12,23 +11,75 @@ const LONGEST_STRETCH = 3;
 /** Places looked at for each piece. */
 const PLACES = 12;
 
-/** Least distance between the places where two pieces may be entered or left; remembered. */
-export function createGaps(pieces: readonly Piece[]): (a: number, b: number) => number {
-  const places = pieces.map((piece): readonly Point[] => {
+/** Least distances between the places where two pieces may be entered or left. */
+interface Gaps {
+  /** Measured once for each two pieces. */
+  between(a: number, b: number): number;
+  /** No more than the distance: that of the boxes around their places, which is found quickly. */
+  atLeast(a: number, b: number): number;
+  /** No distance is longer. */
+  readonly longest: number;
+}
+
+/** Distances are remembered in floats of seven digits: a bound must stay below them. */
+const BELOW = 1 - 1e-5;
+
+function createGaps(pieces: readonly Piece[]): Gaps {
+  const n = pieces.length;
+  const places = pieces.map((piece): Float64Array => {
     const all = portalsOf(piece).places;
     const every = Math.max(1, Math.ceil(all.length / PLACES));
-    return all.filter((_, i) => i % every === 0);
+    return Float64Array.from(all.filter((_, i) => i % every === 0).flatMap(({ x, y }) => [x, y]));
   });
-  const known = new Float32Array(pieces.length * pieces.length).fill(-1);
-  return (a, b) => {
-    const key = a < b ? a * pieces.length + b : b * pieces.length + a;
-    let gap = known[key];
-    if (gap < 0) {
-      gap = Infinity;
-      for (const p of places[a]) for (const q of places[b]) gap = Math.min(gap, distance(p.x, p.y, q.x, q.y));
-      known[key] = gap;
+  const boxes = new Float64Array(n * 4);
+  places.forEach((own, i) => {
+    boxes.set([Infinity, Infinity, -Infinity, -Infinity], i * 4);
+    for (let k = 0; k < own.length; k++) {
+      const [low, high] = [i * 4 + (k % 2), i * 4 + (k % 2) + 2];
+      boxes[low] = Math.min(boxes[low], own[k]);
+      boxes[high] = Math.max(boxes[high], own[k]);
     }
-    return gap;
+  });
+  // Distances as they are, and bounds, of which nothing more is known yet, below zero.
+  const known = new Float32Array(n * n).fill(NaN);
+  const measured = (a: number, b: number): number => {
+    const [p, q] = [places[a], places[b]];
+    let least = Infinity;
+    for (let i = 0; i < p.length; i += 2) {
+      for (let j = 0; j < q.length; j += 2) {
+        const [dx, dy] = [p[i] - q[j], p[i + 1] - q[j + 1]];
+        const square = dx * dx + dy * dy;
+        if (square < least) least = square;
+      }
+    }
+    return Math.sqrt(least);
+  };
+  const bounded = (a: number, b: number): number => {
+    const [i, j] = [a * 4, b * 4];
+    const dx = Math.max(0, boxes[i] - boxes[j + 2], boxes[j] - boxes[i + 2]);
+    const dy = Math.max(0, boxes[i + 1] - boxes[j + 3], boxes[j + 1] - boxes[i + 3]);
+    return Math.sqrt(dx * dx + dy * dy) * BELOW;
+  };
+  const side = (low: number): number =>
+    boxes.reduce((most, v, k) => (k % 4 === low + 2 ? Math.max(most, v) : most), -Infinity) -
+    boxes.reduce((least, v, k) => (k % 4 === low ? Math.min(least, v) : least), Infinity);
+  return {
+    longest: n === 0 ? 0 : side(0) + side(1),
+    between: (a, b) => {
+      const key = a < b ? a * n + b : b * n + a;
+      if (!(known[key] >= 0)) known[key] = measured(a, b);
+      return known[key];
+    },
+    atLeast: (a, b) => {
+      const key = a < b ? a * n + b : b * n + a;
+      const value = known[key];
+      if (value >= 0) return value;
+      if (value < 0) return -1 - value;
+      const bound = bounded(a, b);
+      known[key] = -1 - bound;
+      // As it is remembered.
+      return -1 - known[key];
+    },
   };
 }
 
@@ -43,15 +94,26 @@ export function improveOrder(
   given: readonly number[],
   before: readonly (readonly number[])[],
 ): number[] {
-  const gap = createGaps(pieces);
+  const gaps = createGaps(pieces);
+  const threads = Int32Array.from(pieces, ({ thread: own }) => own);
   let order = given.slice();
   const thread = (at: number): number => (at < 0 || at >= order.length ? -1 : pieces[order[at]].thread);
+  // When each place of the order changed last, and when a stretch from there was tried last: where nothing within its reach
+  // has changed since, there is still no better place for it.
+  const changed = new Int32Array(order.length);
+  const tried = new Map<number, number>();
+  let now = 1;
   for (let round = 0; round < ROUNDS; round++) {
     let improved = false;
     for (let i = 0; i < order.length; i++) {
       for (const length of stretchesAt(i, thread, order.length)) {
-        const better = bestMove(order, i, length, pieces, before, gap);
+        const key = i * (order.length + 1) + length;
+        if (isAsBefore(changed, i, length, tried.get(key) ?? 0)) continue;
+        tried.set(key, now);
+        const better = bestMove(order, i, length, threads, before, gaps);
         if (!better) continue;
+        now++;
+        better.forEach((piece, at) => piece !== order[at] && (changed[at] = now));
         order = better;
         improved = true;
       }
@@ -59,6 +121,14 @@ export function improveOrder(
     if (!improved) break;
   }
   return order;
+}
+
+/** Whether no place that a stretch could be moved to, or that lies beside it, has changed since a time; 0 is never. */
+function isAsBefore(changed: Int32Array, i: number, length: number, since: number): boolean {
+  if (since === 0) return false;
+  const to = Math.min(changed.length, i + length + MOST_MOVES + 1);
+  for (let at = Math.max(0, i - MOST_MOVES - 1); at < to; at++) if (changed[at] > since) return false;
+  return true;
 }
 
 /** Lengths of the stretches of one thread from a place that are moved as one: short ones, and the whole run. */
@@ -74,35 +144,49 @@ function bestMove(
   order: readonly number[],
   i: number,
   length: number,
-  pieces: readonly Piece[],
+  threads: Int32Array,
   before: readonly (readonly number[])[],
-  gap: (a: number, b: number) => number,
+  gaps: Gaps,
 ): number[] | undefined {
-  const cost = (a: number | undefined, b: number | undefined): number => {
-    if (a === undefined || b === undefined) return 0;
-    return pieces[a].thread === pieces[b].thread ? gap(a, b) : gap(a, b) * BETWEEN_THREADS + A_THREAD_RUN;
+  const count = order.length - length;
+  /** What is left of the order when the stretch is taken out of it; -1 before and after it. */
+  const rest = (at: number): number => (at < 0 || at >= count ? -1 : order[at < i ? at : at + length]);
+  const costBy = (gap: Gaps['between'], a: number, b: number): number => {
+    if (a < 0 || b < 0) return 0;
+    return threads[a] === threads[b] ? gap(a, b) : gap(a, b) * BETWEEN_THREADS + A_THREAD_RUN;
   };
-  const stretch = order.slice(i, i + length);
-  const turned = stretch.slice().reverse();
-  const rest = [...order.slice(0, i), ...order.slice(i + length)];
-  const removed =
-    cost(order[i - 1], order[i]) +
-    cost(order[i + length - 1], order[i + length]) -
-    cost(order[i - 1], order[i + length]);
-  const moves: { gain: number; j: number; part: number[] }[] = [];
+  const cost = (a: number, b: number): number => costBy(gaps.between, a, b);
+  const bound = (a: number, b: number): number => costBy(gaps.atLeast, a, b);
+  const [first, last] = [order[i], order[i + length - 1]];
+  const [earlier, later] = [rest(i - 1), rest(i)];
+  const removed = cost(earlier, first) + cost(last, later) - cost(earlier, later);
+  const moves: { gain: number; j: number; isTurned: boolean }[] = [];
   const low = Math.max(0, i - MOST_MOVES);
-  const high = Math.min(rest.length, i + MOST_MOVES);
+  const high = Math.min(count, i + MOST_MOVES);
+  const ways = length > 1 ? 2 : 1;
+  // Beside pieces of other threads it would make two runs of one.
+  const own = threads[first];
+  const staysInRun = removed + gaps.longest < A_THREAD_RUN;
   for (let j = low; j <= high; j++) {
-    for (const part of length > 1 ? [stretch, turned] : [stretch]) {
-      if (j === i && part === stretch) continue;
-      const added = cost(rest[j - 1], part[0]) + cost(part[length - 1], rest[j]) - cost(rest[j - 1], rest[j]);
-      const gain = removed - added;
-      if (gain > 1e-6) moves.push({ gain, j, part });
+    const [prev, next] = [rest(j - 1), rest(j)];
+    if (staysInRun && prev >= 0 && next >= 0 && threads[prev] !== own && threads[next] !== own) continue;
+    for (let way = 0; way < ways; way++) {
+      if (j === i && way === 0) continue;
+      const [head, tail] = way === 0 ? [first, last] : [last, first];
+      const between = cost(prev, next);
+      // Most places lie too far off: that is seen by the boxes.
+      if (removed - (bound(prev, head) + bound(tail, next) - between) <= 1e-6) continue;
+      const gain = removed - (cost(prev, head) + cost(tail, next) - between);
+      if (gain > 1e-6) moves.push({ gain, j, isTurned: way === 1 });
     }
   }
+  if (moves.length === 0) return undefined;
   moves.sort((a, b) => b.gain - a.gain);
-  for (const { j, part } of moves) {
-    const list = [...rest.slice(0, j), ...part, ...rest.slice(j)];
+  const stretch = order.slice(i, i + length);
+  const turned = stretch.slice().reverse();
+  const left = [...order.slice(0, i), ...order.slice(i + length)];
+  for (const { j, isTurned } of moves) {
+    const list = [...left.slice(0, j), ...(isTurned ? turned : stretch), ...left.slice(j)];
     if (isAllowed(list, before, Math.min(i, j), Math.max(i, j) + length)) return list;
   }
   return undefined;

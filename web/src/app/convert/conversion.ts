@@ -8,11 +8,11 @@ import {
   type Anchor,
   type CurvePoint,
   type Design,
-  type DesignObject,
   type Finding,
   type Likeness,
   type OutlineAt,
   type PictureView,
+  type PictureObject,
   type Recipe,
   type StepName,
   type StitchList,
@@ -46,21 +46,22 @@ const STAGE_FIRST_MS = 1500;
 /** How long settings must rest before the likeness is measured. */
 const REST_MS = 500;
 
-/** Parts of a recipe whose change makes a picture be traced anew, or a shape be made anew. */
+/**
+ * Parts of a recipe whose change makes a picture be reduced and traced anew: only there a rough result is there sooner. What
+ * is drawn by hand and what was decided on pieces takes as long at any quality.
+ */
 function tracedFrom({ objects, decisions, cloth, budget }: Recipe): string {
-  const renders = objects.some((object) => object.kind === 'picture' && object.method !== PIECES_METHOD);
+  const pictures = objects.filter((object): object is PictureObject => object.kind === 'picture');
+  const renders = pictures.some(({ method }) => method !== PIECES_METHOD);
   return JSON.stringify([
-    objects.map(shapeOf),
-    // How single pieces are sewn is no part of it.
-    decisions.filter(shapesPieces),
-    // Renderings are made anew as a whole.
-    renders ? [cloth.hex, budget] : '',
+    pictures.map(shapeOf),
+    // Renderings are made anew as a whole, around what is cut out of them.
+    renders ? [cloth.hex, budget, objects.filter(({ kind }) => kind !== 'picture'), decisions.filter(shapesPieces)] : '',
   ]);
 }
 
-/** What of an object decides on shapes: names and threads of colours do not. */
-function shapeOf(object: DesignObject): unknown {
-  if (object.kind !== 'picture') return { ...object, name: '', locked: false };
+/** What of a picture decides on its trace: names and threads of colours do not. */
+function shapeOf(object: PictureObject): unknown {
   const { id, hidden, method, picture, light, colours, pieces, rendering } = object;
   const { count, smallestSpotMm2, decisions } = colours;
   // Changes of a grid by hand need no rough result: they are shown while they are made.

@@ -3,6 +3,7 @@ import { cpus } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { decodePicture } from '@open-kite/server';
+import { borderBench } from './border-bench.js';
 import { browserBench } from './browser-bench.js';
 import { colourBench } from './colour-bench.js';
 import { coreBench } from './core-bench.js';
@@ -29,6 +30,7 @@ const PARTS: Readonly<Record<string, () => Promise<void>>> = {
   shelf: shelfBench,
   card: cardBench,
   sew: sewBench,
+  borders: borderBench,
   edits: editsBench,
 };
 const part = PARTS[process.argv[2] ?? ''];
@@ -41,6 +43,7 @@ await crestBench(root, file, raster);
 await stitchesBench(root, raster);
 await import('./hand/main.js');
 await lettersBench();
+await borderBench();
 await coreBench('crest', raster);
 await piecesBench(raster);
 await photoBench(root);

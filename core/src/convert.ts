@@ -194,7 +194,7 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
     lists: lists.map(({ object }) => object.id),
     carried:
       lists.length === 1 && found.pieces.length === 0 && works.length === 0 ? lists[0].sewing.carried : undefined,
-    patches: clothPatches(dressed.pieces, sewn.stitches),
+    patches: clothPatches(dressed.pieces, sewn.stitches, (source) => input.pictures[source]?.raster),
     pieces: dressed.pieces,
     barePieces: found.bare,
     lostPieceDecisions: dressed.lost.filter((i) => !isDormant(recipe, works, i)),
@@ -286,6 +286,7 @@ function holesIn(objects: readonly DesignObject[], picture: string): Points[] {
       layer: 0,
       paintOf: () => ({ paint: { label: 0 }, hex: '#000000' }),
       ringsOf: (id) => (id === null ? undefined : edgeOf(objects, id)),
+      corners: 'mitre',
       ringsOfPieces: () => [],
     });
     return [...(made?.hole ?? [])];

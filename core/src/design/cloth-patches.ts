@@ -1,6 +1,8 @@
 import type { LaidCloth } from '../pieces/laid-cloth.js';
 import type { Piece } from '../pieces/piece.js';
 import type { ClothPatch } from '../sequence/sewing.js';
+import type { Raster } from '../picture/raster.js';
+import { printedTile } from '../picture/printed-tile.js';
 import type { StitchList } from '../sequence/stitch-list.js';
 
 /** An applique of a design: its cloth, and the pieces that are its steps by their indices. */
@@ -26,8 +28,13 @@ export function appliquesOf(pieces: readonly Piece[]): Applique[] {
 /**
  * Cloths in the order they are laid on: each before the first of its steps that is not its placement line.
  * @param stitches whose piece numbers count the pieces first
+ * @param pixelsOf pixels of the project's pictures, for prints; undefined where there are none
  */
-export function clothPatches(pieces: readonly Piece[], stitches: StitchList): ClothPatch[] {
+export function clothPatches(
+  pieces: readonly Piece[],
+  stitches: StitchList,
+  pixelsOf: (source: string) => Raster | undefined,
+): ClothPatch[] {
   const appliques = appliquesOf(pieces);
   if (appliques.length === 0) return [];
   const rowOf = new Map<number, number>();
@@ -37,7 +44,9 @@ export function clothPatches(pieces: readonly Piece[], stitches: StitchList): Cl
   return appliques
     .flatMap(({ cloth, steps }): ClothPatch[] => {
       const rows = steps.flatMap((i) => (pieces[i].role === 'placement' ? [] : (rowOf.get(i) ?? [])));
-      return rows.length === 0 ? [] : [{ ...cloth, row: Math.min(...rows) }];
+      if (rows.length === 0) return [];
+      const pixels = cloth.look === 'print' && cloth.print ? pixelsOf(cloth.print.source) : undefined;
+      return [{ ...cloth, row: Math.min(...rows), ...(pixels && { tile: printedTile(pixels) }) }];
     })
     .sort((a, b) => a.row - b.row);
 }

@@ -121,9 +121,13 @@ describe('design JSON that is read', () => {
     const random = seededRandom(11);
     for (let i = 0; i < 3000; i++) {
       const said = ((random() - 0.5) * 10 ** Math.floor(random() * 6)).toFixed(Math.floor(random() * 6));
-      expect(Object.is(plainNumber(`a${said}b`, 1, 1 + said.length), Number(said))).withContext(said).toBeTrue();
+      expect(Object.is(plainNumber(`a${said}b`, 1, 1 + said.length), Number(said)))
+        .withContext(said)
+        .toBeTrue();
     }
     for (const odd of ['', '-', '.', '.5', '5.', '1e3', ' 1', '1 ', '--1', '1.2.3', '0x1', '1234567890123'])
-      expect(plainNumber(odd, 0, odd.length)).withContext(odd).toBeNaN();
+      expect(plainNumber(odd, 0, odd.length))
+        .withContext(odd)
+        .toBeNaN();
   });
 });

@@ -50,9 +50,13 @@ export function subtract(a: readonly Points[], b: readonly Points[]): Rings {
 }
 
 /** Grows (mm over 0) or shrinks (mm under 0) a shape, with round corners. */
-export function offset(rings: readonly Points[], mm: number): Rings {
+export function offset(
+  rings: readonly Points[],
+  mm: number,
+  { join, miterLimit }: Pick<LineStyle, 'join' | 'miterLimit'> = { join: 'round', miterLimit: 2 },
+): Rings {
   const clean = union(toPaths(rings), FillRule.EvenOdd);
-  return toRings(inflatePaths(clean, mm * SCALE, JoinType.Round, EndType.Polygon, 2, ARC_TOLERANCE * SCALE));
+  return toRings(inflatePaths(clean, mm * SCALE, JOINS[join], EndType.Polygon, miterLimit, ARC_TOLERANCE * SCALE));
 }
 
 /** Area in mm2, holes taken off. */
@@ -69,9 +73,11 @@ export interface LineStyle {
   readonly miterLimit: number;
 }
 
+const JOINS = { miter: JoinType.Miter, round: JoinType.Round, bevel: JoinType.Bevel } as const;
+
 /** Outline of lines drawn with a width in mm. */
 export function thicken(runs: readonly Points[], width: number, closed: boolean, style: LineStyle): Rings {
-  const join = { miter: JoinType.Miter, round: JoinType.Round, bevel: JoinType.Bevel }[style.join];
+  const join = JOINS[style.join];
   const cap = { butt: EndType.Butt, round: EndType.Round, square: EndType.Square }[style.cap];
   const paths = inflatePaths(toPaths(runs), (width * SCALE) / 2, join, closed ? EndType.Joined : cap, style.miterLimit);
   return toRings(union(paths, FillRule.NonZero));

@@ -183,7 +183,7 @@ function tracedOf({ trace, grid, pixelsPerMm }: StackedPicture, place: PicturePl
 
 /** Areas of all objects, from the lowest up: each adds its own, and holes cut what lies below. */
 function stackAreas(
-  { objects, decisions }: StackInputs,
+  { objects, decisions, corners }: StackInputs,
   pictures: readonly KnownPicture[],
   design: StackReader,
 ): { areas: Area[]; small: Area[] } {
@@ -201,6 +201,7 @@ function stackAreas(
       layer: i * LAYERS,
       paintOf: (choice) => design.paintOf(choice, object.id),
       ringsOf: (id) => edgesBelow(objects, id, below()) ?? edgesOfHidden(id),
+      corners,
       ringsOfPieces: (refs) => ringsOfPieces(refs, below(), decisions, design),
     });
   };

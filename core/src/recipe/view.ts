@@ -1,4 +1,4 @@
-import type { PictureBody, PictureObject } from '../objects/design-object.js';
+import type { DesignObject, PictureBody, PictureObject } from '../objects/design-object.js';
 import { FIRST_PICTURE, firstPicture, type Recipe } from './recipe.js';
 
 /** A recipe as one of its pictures sees it: what is said of that picture, and what holds for the whole design. */
@@ -8,8 +8,23 @@ export interface PictureView extends PictureBody, Omit<Recipe, 'version'> {
 }
 
 /** Names of the pictures and lists a recipe shows. */
-export const sourcesOf = ({ objects }: Pick<Recipe, 'objects'>): string[] =>
-  objects.flatMap((object) => ('source' in object ? [object.source] : []));
+export const sourcesOf = ({ objects }: Pick<Recipe, 'objects'>): string[] => objects.flatMap(sourcesOfObject);
+
+/** Sources one object shows: what it sews, or what its cloth is printed with. */
+export function sourcesOfObject(object: DesignObject): string[] {
+  if ('source' in object) return [object.source];
+  const print = object.kind === 'outline' ? object.applique?.cloth.print : undefined;
+  return print ? [print.source] : [];
+}
+
+/** The object with its sources under other names. */
+export function withSources(object: DesignObject, named: (source: string) => string): DesignObject {
+  if ('source' in object) return { ...object, source: named(object.source) };
+  const print = object.kind === 'outline' ? object.applique?.cloth.print : undefined;
+  if (object.kind !== 'outline' || !object.applique || !print) return object;
+  const cloth = { ...object.applique.cloth, print: { ...print, source: named(print.source) } };
+  return { ...object, applique: { ...object.applique, cloth } };
+}
 
 /** The picture of an id, or the lowest where there is none of it; undefined in a design without pictures. */
 export function pictureOf(recipe: Recipe, id?: string): PictureObject | undefined {

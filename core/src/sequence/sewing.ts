@@ -1,6 +1,6 @@
 import type { DesignThread } from '../colour/design-thread.js';
 import type { PictureBox } from '../picture/frame.js';
-import type { LaidCloth } from '../pieces/laid-cloth.js';
+import type { LaidCloth, PrintedTile } from '../pieces/laid-cloth.js';
 import { fabricNamed, fabricOn, FABRICS, type Fabric } from '../stitches/fabrics.js';
 import type { MeasuredCloth } from '../stitches/measured-cloth.js';
 import type { StitchList } from './stitch-list.js';
@@ -8,6 +8,8 @@ import type { StitchList } from './stitch-list.js';
 /** A cloth of an applique, and the row of the stitch list before which it is laid on. */
 export interface ClothPatch extends LaidCloth {
   readonly row: number;
+  /** What is printed on it, small. */
+  readonly tile?: PrintedTile;
 }
 
 /** Fabric and colour of the cloth, and what was measured on it. */

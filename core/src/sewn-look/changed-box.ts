@@ -21,7 +21,15 @@ const EVERYWHERE = { left: -Infinity, top: -Infinity, right: Infinity, bottom: I
 export function changedBox(before: Sewing, after: Sewing): ChangedBox {
   const hexes = (design: Sewing): string => [design.fabric.hex, ...design.threads.map((thread) => thread.hex)].join();
   const cloths = ({ patches = [] }: Sewing): string =>
-    JSON.stringify(patches.map(({ look, hex, rings }) => [look, hex, rings.map((ring) => Array.from(ring))]));
+    JSON.stringify(
+      patches.map(({ look, hex, print, tile, rings }) => [
+        look,
+        hex,
+        print,
+        tile,
+        rings.map((ring) => Array.from(ring)),
+      ]),
+    );
   if (hexes(before) !== hexes(after) || cloths(before) !== cloths(after)) return EVERYWHERE;
   const [a, b] = [before.stitches, after.stitches];
   const shorter = Math.min(a.count, b.count);

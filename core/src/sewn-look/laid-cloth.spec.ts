@@ -67,6 +67,15 @@ describe('cloth that is laid on', () => {
     expect(seen(go(at), 4, 4)).toBe('b');
   });
 
+  it('is printed with its picture, again and again from its own corner', () => {
+    const tile = { width: 2, height: 1, pixels: 'd01010' + '1010d0' };
+    const print = { source: 'picture-2', widthMm: 4 };
+    const pixels = drawScene(sceneOf(sewn({ look: 'print', print, tile })), VIEW, 'sewn');
+    // From the left edge at -5: two millimetres of red, two of blue, and again.
+    expect([-4, -3.6, -2.4, 3.6, 4.4].map((x) => seen(pixels, x, 4))).toEqual(['r', 'r', 'b', 'r', 'r']);
+    expect(changedBox(sewn({ tile }), sewn({ tile: { ...tile, pixels: '000000ffffff' } })).left).toBe(-Infinity);
+  });
+
   it('looks different by its look and colour, which makes the whole cloth be drawn anew', () => {
     const pictures = CLOTH_LOOKS.map((look) => drawScene(sceneOf(sewn({ look })), VIEW, 'sewn').join());
     expect(new Set(pictures).size).toBe(CLOTH_LOOKS.length);

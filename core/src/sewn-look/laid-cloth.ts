@@ -1,7 +1,7 @@
 import { fromHex } from '../colour/srgb.js';
 import { boundsOf } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
-import type { ClothLook } from '../pieces/laid-cloth.js';
+import type { ClothLook, PrintChoice, PrintedTile } from '../pieces/laid-cloth.js';
 import type { ClothPatch } from '../sequence/sewing.js';
 import { drawStitches } from './draw-stitches.js';
 import { BOX_STITCHES, segmentsBefore, type Segments } from './segments.js';
@@ -14,6 +14,8 @@ export interface Patch {
   readonly rings: readonly Points[];
   readonly look: ClothLook;
   readonly hex: string;
+  readonly print?: PrintChoice;
+  readonly tile?: PrintedTile;
 }
 
 /**
@@ -21,14 +23,14 @@ export interface Patch {
  * a view stitches reach is told of the cloth as well.
  */
 export function patchesOn(segments: Segments, patches: readonly ClothPatch[]): Patch[] {
-  return patches.flatMap(({ row, rings, look, hex }): Patch[] => {
+  return patches.flatMap(({ row, rings, look, hex, print, tile }): Patch[] => {
     const at = segmentsBefore(segments, row);
     if (at >= segments.count || rings.length === 0) return [];
     const { left, top, right, bottom } = boundsOf(rings);
     const box = segments.boxes.subarray(Math.floor(at / BOX_STITCHES) * 4);
     [box[0], box[1]] = [Math.min(box[0], left), Math.min(box[1], top)];
     [box[2], box[3]] = [Math.max(box[2], right), Math.max(box[3], bottom)];
-    return [{ at, rings, look, hex }];
+    return [{ at, rings, look, hex, print, tile }];
   });
 }
 
@@ -51,20 +53,24 @@ export function drawWithCloths(
 }
 
 /** Lays a cloth over whatever is drawn, by the middles of pixels. */
-export function layCloth(pixels: Int32Array, view: View, { rings, look, hex }: Omit<Patch, 'at'>): void {
+export function layCloth(pixels: Int32Array, view: View, patch: Omit<Patch, 'at'>): void {
+  const { rings, look } = patch;
   const { width, height, scale, left, top } = view;
   const bounds = boundsOf(rings);
   const first = Math.max(0, Math.floor(bounds.top * scale - top));
   const last = Math.min(height - 1, Math.ceil(bounds.bottom * scale - top));
   const lit = LIGHT[look];
-  const shade = shadesOf(hex);
+  const shade = shadesOf(patch);
   for (let y = first; y <= last; y++) {
     const yMm = (top + y + 0.5) / scale;
     const crossings = crossingsAt(rings, yMm);
     for (let k = 0; k + 1 < crossings.length; k += 2) {
       const start = Math.max(0, Math.ceil(crossings[k] * scale - left - 0.5));
       const end = Math.min(width - 1, Math.floor(crossings[k + 1] * scale - left - 0.5));
-      for (let x = start; x <= end; x++) pixels[y * width + x] = shade(lit((left + x + 0.5) / scale, yMm));
+      for (let x = start; x <= end; x++) {
+        const xMm = (left + x + 0.5) / scale;
+        pixels[y * width + x] = shade(lit(xMm, yMm), xMm, yMm);
+      }
     }
   }
 }
@@ -82,14 +88,36 @@ function crossingsAt(rings: readonly Points[], y: number): number[] {
   return out.sort((a, b) => a - b);
 }
 
-/** Pixels of a colour at a light: 0 is as it is, 1 white, -1 black. */
-function shadesOf(hex: string): (light: number) => number {
-  const { r, g, b } = fromHex(hex);
-  const shades = Int32Array.from({ length: 257 }, (_, i) => {
-    const light = (i - 128) / 128;
+/** Colour of a cloth at a light, 0 as it is, 1 white, -1 black, and at a place in mm. */
+type Shade = (light: number, x: number, y: number) => number;
+
+function shadesOf({ hex, look, print, tile, rings }: Omit<Patch, 'at'>): Shade {
+  if (look !== 'print' || !print || !tile) return plainShades(hex);
+  // The print begins at the corner of its cloth: it goes with it when that is moved.
+  const { left, top } = boundsOf(rings);
+  const perMm = tile.width / print.widthMm;
+  const inks = Array.from({ length: tile.width * tile.height }, (_, i) => {
+    const ink = parseInt(tile.pixels.slice(i * 6, i * 6 + 6), 16);
+    return plainShade((ink >> 16) & 255, (ink >> 8) & 255, ink & 255);
+  });
+  const wrap = (v: number, n: number): number => ((Math.floor(v) % n) + n) % n;
+  return (light, x, y) =>
+    inks[wrap((y - top) * perMm, tile.height) * tile.width + wrap((x - left) * perMm, tile.width)](light);
+}
+
+/** Pixels of one ink at a light. */
+function plainShade(r: number, g: number, b: number): (light: number) => number {
+  return (light) => {
     const lit = (v: number): number => Math.round(light < 0 ? v * (1 + light) : v + (255 - v) * light);
     return (255 << 24) | (lit(b) << 16) | (lit(g) << 8) | lit(r);
-  });
+  };
+}
+
+/** Pixels of a colour at a light, from a table. */
+function plainShades(hex: string): Shade {
+  const { r, g, b } = fromHex(hex);
+  const at = plainShade(r, g, b);
+  const shades = Int32Array.from({ length: 257 }, (_, i) => at((i - 128) / 128));
   return (light) => shades[Math.max(0, Math.min(256, 128 + Math.round(light * 128)))];
 }
 
@@ -102,6 +130,7 @@ const LIGHT: Readonly<Record<ClothLook, (x: number, y: number) => number>> = {
   velvet: (x, y) => 0.16 * smooth(x, y, 3) + 0.05 * noise(x, y, 0.14),
   check: (x, y) =>
     (Math.floor(x / 3) + Math.floor(y / 3)) % 2 === 0 ? 0.34 + 0.04 * weave(x, y, 0.45) : 0.04 * weave(x, y, 0.45),
+  print: (x, y) => 0.05 * weave(x, y, 0.45),
   dots: (x, y) => (dotted(x, y, 4) ? 0.62 : 0.04 * weave(x, y, 0.45)),
 };
 

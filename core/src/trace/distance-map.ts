@@ -48,7 +48,7 @@ function downAndUp(squares: Float32Array, width: number, height: number): void {
   for (let y = 0; y < height; y++) {
     for (let x = 0, i = y * width; x < width; x++, i++) {
       if (squares[i] === 0) steps[x] = 0;
-      else if (steps[x] < NONE) squares[i] = ++steps[x] ** 2;
+      else if (steps[x] < NONE) squares[i] = (++steps[x]) ** 2;
     }
   }
   steps.fill(NONE);
@@ -56,7 +56,7 @@ function downAndUp(squares: Float32Array, width: number, height: number): void {
     for (let x = 0, i = y * width; x < width; x++, i++) {
       if (squares[i] === 0) steps[x] = 0;
       else if (steps[x] < NONE) {
-        const square = ++steps[x] ** 2;
+        const square = (++steps[x]) ** 2;
         if (square < squares[i]) squares[i] = square;
       }
     }

@@ -62,6 +62,30 @@ describe('strokeColumns', () => {
     }
   }
 
+  for (const width of [1.2, 2.4, 4]) {
+    it(`turns around the corners of a square of ${width} mm in one column without an end`, () => {
+      const rings = thicken([square.slice(0, -2)], width, true, { ...STYLE, join: 'round' });
+      const made = strokeColumns({ paths: [curveThrough(square)], widthMm: width }, rings, 'round');
+      expect(made.columns.map(({ closed }) => closed)).toEqual([true]);
+      expect(coverOf(rings, made)).toBeGreaterThan(0.97);
+      const [{ rungs }] = made.columns;
+      expect(crossingRungs(rungs)).toBe(0);
+      // Rungs stand close on the outer side of the corner as well: no chord cuts it off.
+      const outer = (i: number): [number, number] => [rungs[i * 4], rungs[i * 4 + 1]];
+      for (let i = 1; i < rungs.length / 4; i++) {
+        const [[ax, ay], [bx, by]] = [outer(i - 1), outer(i)];
+        expect(Math.hypot(bx - ax, by - ay)).toBeLessThan(0.7);
+      }
+    });
+  }
+
+  it('lets the two sides of a tip meet that is too sharp to be turned around', () => {
+    const rings = thicken([star.slice(0, -2)], 4, true, { ...STYLE, join: 'round' });
+    const made = strokeColumns({ paths: [curveThrough(star)], widthMm: 4 }, rings, 'round');
+    expect(made.columns.length).toBe(5);
+    expect(made.columns.reduce((n, { rungs }) => n + crossingRungs(rungs), 0)).toBe(0);
+  });
+
   it('closes a ring, and begins a ring that was cut behind the cut', () => {
     const { rings, made } = sewn(circle, 2, true);
     expect(made.columns[0].closed).toBeTrue();

@@ -6,6 +6,7 @@ import { maskOfRings, type AreaMask } from './area-mask.js';
 import type { Column } from './column.js';
 import { judged, type Columns } from './columns.js';
 import { directionAt } from './direction-along.js';
+import { reachAt, roundedRun, type Corner, type Turning } from './rounded-run.js';
 import { behindMitre, spanAcross } from './rung-span.js';
 import { dropCrossing, type Rung } from './rungs.js';
 import type { Corners } from './spine-stretches.js';
@@ -24,6 +25,8 @@ const FLATNESS = 0.02;
 const RUNG_STEP = 0.15;
 /** A line that turns by more than this within its own width has a corner: the cosine of 62 degrees. */
 const CORNER_COSINE = 0.47;
+/** A line that turns by more than this is not turned around, however round its corners are meant: the cosine of 101 degrees. */
+const FAN_COSINE = -0.2;
 /** Way before and after a place over which a corner is looked for, in half-widths, and the least of it in mm. */
 const CORNER_WAY = 0.8;
 const LEAST_CORNER_WAY = 0.5;
@@ -76,6 +79,8 @@ interface Stretch {
   readonly closed: boolean;
   readonly start: Ending;
   readonly end: Ending;
+  /** Where it turns around its corners. */
+  readonly turnings: readonly Turning[];
 }
 
 /**
@@ -121,17 +126,21 @@ export function strokeColumns(
 function stretchesOfRun(run: Points, own: readonly [Ending, Ending], half: number, corners: Corners): Stretch[] {
   const n = run.length;
   const closed = n > 6 && distance(run[0], run[1], run[n - 2], run[n - 1]) < FLATNESS;
-  const points = dense(run, closed);
-  const cuts = corners === 'round' ? [] : cornersOf(points, closed, half);
+  const drawn = dense(run, closed);
+  const found = cornersOf(drawn, closed, half);
+  const fans = corners === 'round' ? found.filter(({ cosine }) => cosine > FAN_COSINE) : [];
+  const { points, turnings } = roundedRun(drawn, closed, fans, half);
+  // What was rounded is no corner any more; what is too sharp for that has its two sides meet.
+  const cuts = fans.length === 0 ? found : cornersOf(points, closed, half).filter(({ cosine }) => cosine <= FAN_COSINE);
   const [first, final] = own;
-  if (cuts.length === 0) return [{ points, closed, start: first, end: final }];
+  if (cuts.length === 0) return [{ points, closed, start: first, end: final, turnings }];
   const out: Stretch[] = [];
   const count = points.length / 2;
   const ends = cuts.map((cut) => endsAt(points, cut, half, corners));
   const part = (from: number, to: number, start: Ending, end: Ending): void => {
     const own: Points = [];
     for (let i = from; i <= to; i++) own.push(points[(i % count) * 2], points[(i % count) * 2 + 1]);
-    if (own.length >= 4) out.push({ points: own, closed: false, start, end });
+    if (own.length >= 4) out.push({ points: own, closed: false, start, end, turnings });
   };
   const last = cuts.length - 1;
   if (closed) part(cuts[last].at, cuts[0].at + count, ends[last].leaves, ends[0].comes);
@@ -176,16 +185,6 @@ function nearestOn(run: Points, x: number, y: number): { x: number; y: number; d
     if (gap < best.gap) best = { x: ax + dx * t, y: ay + dy * t, dx: dx / length, dy: dy / length, gap };
   }
   return best;
-}
-
-interface Corner {
-  readonly at: number;
-  /** Directions in which the line comes, and leaves. */
-  readonly inX: number;
-  readonly inY: number;
-  readonly outX: number;
-  readonly outY: number;
-  readonly cosine: number;
 }
 
 /** What the stretches before and after a corner end with. */
@@ -272,7 +271,7 @@ function rungsAlong(
     const length = Math.sqrt(tx * tx + ty * ty);
     if (length === 0) continue;
     const [nx, ny] = [ty / length, -tx / length];
-    let [from, to] = spanAcross(grid, inside, x, y, nx, ny, half + FLATNESS) ?? [0, 0];
+    let [from, to] = spanAcross(grid, inside, x, y, nx, ny, reachAt(stretch.turnings, x, y, half) + FLATNESS) ?? [0, 0];
     for (const [ending, way] of [
       [start, i],
       [end, n - 1 - i],

@@ -160,7 +160,10 @@ export class BulkRuns {
         const picture = pictures.get(item.picture ?? '');
         const recipe = template ? withPicture(template, picture) : await reading.firstRecipe(picture);
         const sources = [FIRST_PICTURE, ...sourcesOf(recipe)];
-        const hashes = Object.fromEntries(sources.map((source) => [source, picture.hash]));
+        // What cloth is printed with is that of the model.
+        const hashOf = (source: string): string =>
+          (source === FIRST_PICTURE ? undefined : run?.pictures[source]) ?? picture.hash;
+        const hashes = Object.fromEntries(sources.map((source) => [source, hashOf(source)]));
         project = projects.create(nameOf(item.name), hashes, recipe).id;
       }
       store.set(item, 'making', project, null);

@@ -1,4 +1,4 @@
-import { readArchive, readStitchList, unpackDesign, type Recipe, type Sewing } from '@open-kite/core';
+import { readArchive, readStitchList, sourcesOf, unpackDesign, type Recipe, type Sewing } from '@open-kite/core';
 import type { Picture } from '@open-kite/contract';
 import { claimedPixels } from '../pictures/claimed-pixels.js';
 import { decodePicture, hashOf, pngOf, rasterOf } from '../pictures/decode.js';
@@ -77,11 +77,8 @@ export const readProject = (bytes: Uint8Array): Promise<Outcome<ReadProject>> =>
         throw new UserError(422, `project archive: ${source}.${extension}: ${error.message}`);
       }
     }
-    for (const object of recipe.objects) {
-      if ('source' in object && !pictures[object.source]) {
-        throw new UserError(422, `project archive: ${object.source} is missing`);
-      }
-    }
+    const missing = sourcesOf(recipe).find((source) => !pictures[source]);
+    if (missing !== undefined) throw new UserError(422, `project archive: ${missing} is missing`);
     return { name, recipe, pictures };
   });
 

@@ -5,6 +5,7 @@ import type { Area } from '../../pieces/area.js';
 import type { Paint } from '../../pieces/paint.js';
 import type { ToHoop } from '../../pieces/find-again.js';
 import type { PieceRef, ThreadChoice } from '../../pieces/piece-ref.js';
+import type { Corners } from '../../trace/spine-stretches.js';
 import type { DesignObject } from '../design-object.js';
 
 /** What an object sees of the design when it becomes areas. */
@@ -19,6 +20,8 @@ export interface ObjectPlace {
   readonly paintOf: (choice: ThreadChoice) => { readonly paint: Paint; readonly hex: string };
   /** Outline of an object on the cloth, or of everything below where it is null; undefined where there is none. */
   readonly ringsOf: (object: string | null) => readonly Points[] | undefined;
+  /** What the design does at sharp corners of satin. */
+  readonly corners: Corners;
   /** Outlines of single pieces of what lies below. */
   readonly ringsOfPieces: (pieces: readonly PieceRef[]) => readonly Points[];
 }

@@ -1,12 +1,13 @@
 import { array, boolean, object, string } from 'yup';
 import { curveThrough } from '../../geometry/curve.js';
-import { groupRings, offset, thicken } from '../../geometry/polygons.js';
+import { groupRings, offset, thicken, type LineStyle } from '../../geometry/polygons.js';
 import type { Points } from '../../geometry/vector.js';
 import { fromRings, type Area } from '../../pieces/area.js';
 import { flag, hex, limited, measure, oneOf, pieceRef, threadChoice } from '../../settings/fields.js';
 import { familyOf, STITCH_KINDS } from '../../stitches/kinds/index.js';
 import { baseFields } from '../base-schema.js';
-import { CORNERS } from '../../trace/spine-stretches.js';
+import { sourceField } from '../source-field.js';
+import { CORNERS, type Corners } from '../../trace/spine-stretches.js';
 import { CLOTH_LOOKS } from '../../pieces/laid-cloth.js';
 import { USUAL_APPLIQUE, type OutlineObject } from '../design-object.js';
 import { objectKind, type ObjectPlace } from './object-kind.js';
@@ -36,7 +37,14 @@ const schema = object({
     cut: flag(),
     cover: oneOf('cover', ['none', ...STITCH_KINDS.map(({ id }) => id)]),
     inside: measure('inside', 0, 1),
-    cloth: object({ look: oneOf('cloth', CLOTH_LOOKS), hex: hex('the cloth') })
+    cloth: object({
+      look: oneOf('cloth', CLOTH_LOOKS),
+      hex: hex('the cloth'),
+      print: object({ source: sourceField(), widthMm: measure('print.widthMm', 5, 400) })
+        .noUnknown()
+        .optional()
+        .default(undefined),
+    })
       .noUnknown()
       .required(),
     laid: boolean().strict(true).oneOf([false], 'laid may only be false').optional(),
@@ -53,7 +61,12 @@ const schema = object({
   paint: threadChoice(),
 }).noUnknown('an outline has settings that are not known: ${unknown}');
 
-const STYLE = { cap: 'round', join: 'round', miterLimit: 2 } as const;
+/** How the outer side of a border goes around its corners: a mitre as long as its width allows, a point drawn out farther. */
+const JOINS: Readonly<Record<Corners, LineStyle>> = {
+  mitre: { cap: 'round', join: 'miter', miterLimit: 3 },
+  round: { cap: 'round', join: 'round', miterLimit: 2 },
+  point: { cap: 'round', join: 'miter', miterLimit: 5 },
+};
 /** Width of the ring a line along an edge is measured as. */
 const LINE_MM = 0.4;
 
@@ -67,7 +80,8 @@ export const OUTLINE = objectKind<OutlineObject>({
   areas: (outline, place) => {
     const edge = edgeFor(outline, place);
     if (edge.length === 0) return { areas: [] };
-    const rings = outline.offsetMm === 0 ? edge : offset(edge, outline.offsetMm);
+    const rings =
+      outline.offsetMm === 0 ? edge : offset(edge, outline.offsetMm, JOINS[outline.corners ?? place.corners]);
     return rings.length === 0 ? { areas: [] } : { areas: areasAlong(outline, rings, place) };
   },
 });
@@ -84,7 +98,8 @@ function edgeFor({ of, pieces, closeMm }: OutlineObject, place: ObjectPlace): re
 
 function areasAlong(outline: OutlineObject, rings: readonly Points[], place: ObjectPlace): Area[] {
   const { paint, hex: seen } = place.paintOf(outline.paint);
-  const band = (width: number, along = rings): Points[] => thicken(along, width, true, STYLE);
+  const join = JOINS[outline.corners ?? place.corners];
+  const band = (width: number, along = rings): Points[] => thicken(along, width, true, join);
   const curvesOf = (along: readonly Points[]) => along.map((ring) => curveThrough([...ring, ring[0], ring[1]]));
   const choices = outline.corners ? { values: { corners: outline.corners }, guides: [] } : undefined;
   const area = (layer: number, shape: Points[], as: string): Area => ({
@@ -115,7 +130,7 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], place: Obj
   const { placement, tackDown, cut, cover, inside, cloth, laid } = outline.applique ?? USUAL_APPLIQUE;
   // A cover that lies more on the cloth, or less, is moved inwards or outwards by that.
   const shift = (0.5 - inside) * outline.widthMm;
-  const coverRings = shift === 0 || cover === 'none' ? rings : offset(rings, shift);
+  const coverRings = shift === 0 || cover === 'none' ? rings : offset(rings, shift, join);
   const tackWidth = Math.max(LEAST_TACK_MM, outline.widthMm * TACK_SHARE);
   const steps: Area[] = [];
   if (placement) steps.push({ ...line(0, 'running'), part: 'placement', role: 'placement' });

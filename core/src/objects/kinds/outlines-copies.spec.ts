@@ -3,7 +3,9 @@ import type { Design } from '../../design/design.js';
 import { boundsOf } from '../../geometry/polyline.js';
 import type { Piece } from '../../pieces/piece.js';
 import { createRaster } from '../../picture/raster.js';
+import { packDesign, unpackDesign } from '../../formats/packed-design.js';
 import { emptyRecipe, firstPicture, parseRecipe } from '../../recipe/recipe.js';
+import { sourcesOf, sourcesOfObject, withSources } from '../../recipe/view.js';
 import { STOP } from '../../sequence/stitch-list.js';
 import {
   USUAL_APPLIQUE,
@@ -100,6 +102,29 @@ describe('outlines', () => {
     expect(boxOf(own(closed, 'o')).right).toBeGreaterThan(21);
   });
 
+  it('have corners as asked: mitred, rounded, drawn to a point', async () => {
+    const reach = async (corners: OutlineObject['corners']): Promise<number[]> => {
+      const design = await sewn([square('a', 0, 0, 30), outline({ corners, widthMm: 4 })]);
+      const [piece] = own(design, 'o');
+      // How far stitches go towards the corner at (30, 30), whose tip lies at 32, 32.
+      const ends = piece.columns.flatMap(({ rungs }) => rungs);
+      const far = ends.flatMap((x, i) => (i % 2 === 0 ? [x + ends[i + 1]] : []));
+      return [piece.columns.length, Math.max(...far)];
+    };
+    const [[mitred, tip], [rounded, round], [drawn, point]] = [
+      await reach('mitre'),
+      await reach('round'),
+      await reach('point'),
+    ];
+    expect([mitred, rounded, drawn]).toEqual([4, 1, 4]);
+    expect(tip).toBeGreaterThan(63.2);
+    expect(round).toBeLessThan(63);
+    expect(round).toBeGreaterThan(62.4);
+    expect(point).toBeGreaterThan(63.2);
+    // Where nothing is said, they are those of the design.
+    expect(await reach(undefined)).toEqual([mitred, tip]);
+  });
+
   it('go around chosen pieces alone', async () => {
     const parts = [square('a', 0, 0, 10), square('b', 40, 0, 10)];
     const design = await sewn([...parts, outline({ of: null, pieces: [{ object: 'b' }] })]);
@@ -159,6 +184,33 @@ describe('applique', () => {
         }
       }
     }
+  });
+
+  it('has cloth printed with a picture of the project, which is kept small and asked for with the others', async () => {
+    const raster = createRaster(300, 150);
+    for (let i = 0; i < raster.data.length; i += 4) {
+      raster.data.set((i / 4) % 300 < 150 ? [200, 0, 0, 255] : [0, 0, 200, 0], i);
+    }
+    const cloth = { look: 'print', hex: '#112233', print: { source: 'picture-2', widthMm: 20 } } as const;
+    const objects = [
+      { ...square('a', 0, 0, 20), hidden: true },
+      outline({ as: 'applique', applique: { ...USUAL_APPLIQUE, cloth } }),
+    ];
+    const recipe = parseRecipe({ ...emptyRecipe(), objects });
+    expect(sourcesOf(recipe)).toEqual(['picture-2']);
+    const renamed = withSources(recipe.objects[1], (source) => source + '0');
+    expect(sourcesOfObject(renamed)).toEqual(['picture-20']);
+    const design = await convert({ pictures: { 'picture-2': { key: 'p', raster } }, recipe, charts: [] });
+    const [patch] = design.patches ?? [];
+    expect([patch?.tile?.width, patch?.tile?.height]).toEqual([96, 48]);
+    // What is transparent stays white.
+    expect([patch?.tile?.pixels.slice(0, 6), patch?.tile?.pixels.slice(-6)]).toEqual(['c80000', 'ffffff']);
+    expect(unpackDesign(packDesign(design)).patches).toEqual(design.patches);
+    // Without its picture the cloth is plain.
+    expect((await convert({ pictures: {}, recipe, charts: [] })).patches?.at(0)?.tile).toBeUndefined();
+    const wrong = { ...cloth, print: { source: '../x', widthMm: 20 } };
+    const bad = outline({ as: 'applique', applique: { ...USUAL_APPLIQUE, cloth: wrong } });
+    expect(() => parseRecipe({ ...emptyRecipe(), objects: [objects[0], bad] })).toThrowError(/source/);
   });
 
   it('has its cloth laid on after the placement line, one for each copy as well', async () => {

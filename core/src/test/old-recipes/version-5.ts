@@ -152,9 +152,9 @@ export const VERSION_5: readonly OldRecipe[] = [
       budget: null,
       clothHex: '#f4f1ea',
     },
-    stitches: 3593,
+    stitches: 3592,
     threads: ['#22304a', '#c8481f'],
-    sum: 'b7171b1ee1d0bc0a2e86062845fe0aa1',
+    sum: 'dad49ed2914b3d5795ee25bffd3d90bf',
   },
   {
     name: 'inks with drawings',
@@ -432,8 +432,8 @@ export const VERSION_5: readonly OldRecipe[] = [
       budget: null,
       clothHex: '#f4f1ea',
     },
-    stitches: 3148,
+    stitches: 3162,
     threads: ['#422400', '#de8b39', '#6874af', '#d1ad81', '#9b8e9f', '#22304a', '#c8481f'],
-    sum: 'e7edb6893ab1ad04e9afa03bd0f97528',
+    sum: '9eceb4f4484d90a16ab83a295433652b',
   },
 ];

@@ -56,7 +56,9 @@ function tracedFrom({ objects, decisions, cloth, budget }: Recipe): string {
   return JSON.stringify([
     pictures.map(shapeOf),
     // Renderings are made anew as a whole, around what is cut out of them.
-    renders ? [cloth.hex, budget, objects.filter(({ kind }) => kind !== 'picture'), decisions.filter(shapesPieces)] : '',
+    renders
+      ? [cloth.hex, budget, objects.filter(({ kind }) => kind !== 'picture'), decisions.filter(shapesPieces)]
+      : '',
   ]);
 }
 

@@ -164,6 +164,18 @@ export class ObjectActs {
     }
   }
 
+  /** Gives the project a picture that nothing sews: cloth is printed with it. @returns its name; undefined where it cannot be */
+  async addSource(file: Blob): Promise<string | undefined> {
+    try {
+      const picture = await firstValueFrom(this.api.addPicture(file));
+      if (picture.kind !== 'list') return this.store.addPicture(picture);
+      this.snack.open('Cloth is printed with pictures, not with stitch lists.', undefined, { duration: 8000 });
+    } catch (error) {
+      this.snack.open(`No picture was added: ${(error as Error).message}.`, undefined, { duration: 8000 });
+    }
+    return undefined;
+  }
+
   /** Adds a stitch list, sewn after everything else. */
   private async addList(picture: Picture): Promise<void> {
     const source = this.store.addPicture(picture);

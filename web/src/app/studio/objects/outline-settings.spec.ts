@@ -52,6 +52,32 @@ describe('settings of outlines and copies', () => {
     expect(own('outline').closeMm).toBeUndefined();
   });
 
+  it('print the cloth of an applique with a picture of the project, or with another one', async () => {
+    TestBed.inject(ObjectActs).addOutline('picture-1');
+    store.changeWhole('applique', ({ objects }) => {
+      for (const object of objects) if (object.kind === 'outline') object.as = 'applique';
+    });
+    const fixture = TestBed.createComponent(OutlineSettings);
+    fixture.componentRef.setInput('outline', own('outline'));
+    await fixture.whenStable();
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    const looks = (await loader.getAllHarnesses(MatSelectHarness)).at(-1);
+    await looks?.clickOptions({ text: 'Print' });
+    expect(own('outline').applique?.cloth.print).toEqual({ source: 'picture-1', widthMm: 40 });
+    fixture.componentRef.setInput('outline', own('outline'));
+    await fixture.whenStable();
+    const page = fixture.nativeElement as HTMLElement;
+    expect(page.innerText).toContain('Another picture for the print');
+    spyOn(TestBed.inject(ObjectActs), 'addSource').and.resolveTo('picture-7');
+    const field = page.querySelector<HTMLInputElement>('input[type=file]');
+    const files = new DataTransfer();
+    files.items.add(new File(['x'], 'x.png'));
+    if (field) field.files = files.files;
+    field?.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+    expect(own('outline').applique?.cloth.print?.source).toBe('picture-7');
+  });
+
   it('change how copies stand', async () => {
     const copies: CopiesObject = {
       kind: 'copies',

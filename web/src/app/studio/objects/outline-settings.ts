@@ -8,10 +8,12 @@ import {
   OUTLINE_KINDS,
   USUAL_APPLIQUE,
   type AppliqueChoices,
+  type ClothLook,
   type OutlineObject,
   type ThreadChoice,
 } from '@open-kite/core';
 import type { Draft } from '../../project/history';
+import { ProjectStore } from '../../project/project-store';
 import { NumberField } from '../../shared/number-field';
 import { SliderField } from '../../shared/slider-field';
 import { MoreActs } from './more-acts';
@@ -24,6 +26,9 @@ const TACKS = [
   { id: 'running', name: 'Double running' },
   { id: 'none', name: 'None' },
 ] as const;
+/** How wide a print is at first. */
+const USUAL_PRINT_MM = 40;
+
 /** What an outline or an applique has to choose. */
 @Component({
   selector: 'kite-outline-settings',
@@ -41,6 +46,12 @@ export class OutlineSettings {
   protected readonly covers = COVERS;
   protected readonly tacks = TACKS;
   protected readonly looks = CLOTH_LOOKS;
+  private readonly store = inject(ProjectStore);
+  /** Pictures of the project that cloth can be printed with. */
+  private readonly pictures = computed(() =>
+    Object.entries(this.store.pictures()).flatMap(([source, { kind }]) => (kind === 'list' ? [] : [source])),
+  );
+  protected readonly printWidth = computed(() => this.applique()?.cloth.print?.widthMm ?? USUAL_PRINT_MM);
 
   protected readonly applique = computed(() => {
     const own = this.outline();
@@ -60,6 +71,28 @@ export class OutlineSettings {
   protected setApplique(change: Partial<AppliqueChoices>): void {
     const applique = { ...(this.applique() ?? USUAL_APPLIQUE), ...change };
     this.change('applique', (outline) => void Reflect.set(outline, 'applique', applique));
+  }
+
+  /** Prints a picture on the cloth of the applique. */
+  protected async printFile(event: Event): Promise<void> {
+    const field = event.target as HTMLInputElement;
+    const [file] = field.files ?? [];
+    field.value = '';
+    const source = file && (await this.acts.addSource(file));
+    if (source !== undefined) this.setCloth({ look: 'print', print: { source, widthMm: this.printWidth() } });
+  }
+
+  protected setPrintWidth(widthMm: number): void {
+    const print = this.applique()?.cloth.print;
+    if (print) this.setCloth({ print: { ...print, widthMm } });
+  }
+
+  protected setLook(look: ClothLook): void {
+    // Without a picture of its own, the print is that of the design.
+    const { print } = this.applique()?.cloth ?? {};
+    const [source] = this.pictures();
+    if (look !== 'print' || print || source === undefined) this.setCloth({ look });
+    else this.setCloth({ look, print: { source, widthMm: this.printWidth() } });
   }
 
   protected setCloth(change: Partial<AppliqueChoices['cloth']>): void {

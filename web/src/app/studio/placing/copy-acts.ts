@@ -7,6 +7,8 @@ import {
   onItsLine,
   placeChosen,
   shapeOfPiece,
+  sourcesOfObject,
+  withSources,
   type CopiesObject,
   type Design,
   type DesignObject,
@@ -190,7 +192,7 @@ export class CopyActs {
       .filter(({ id }) => ids.includes(id))
       .map((object) => loose(recipe.objects, object.kind === 'letters' ? onItsLine(recipe.objects, object) : object));
     const pictures = Object.fromEntries(
-      objects.flatMap((object) => ('source' in object ? [[object.source, this.store.pictures()[object.source]]] : [])),
+      objects.flatMap(sourcesOfObject).map((source) => [source, this.store.pictures()[source]]),
     );
     const decisions = recipe.decisions.filter(
       (decision) => decision.at.object !== '' && ids.includes(decision.at.object) && isAboutOne(decision),
@@ -248,8 +250,8 @@ export class CopyActs {
     const named = (id: string): string => names.get(id) ?? id;
     const objects = copied.objects.map((object): DesignObject => {
       const on = object.on !== null && names.has(object.on) ? named(object.on) : null;
-      const base = { ...object, id: named(object.id), on, group: undefined };
-      if ('source' in base) return { ...base, source: sources.get(base.source) ?? base.source };
+      const renamed = withSources(object, (source) => sources.get(source) ?? source);
+      const base = { ...renamed, id: named(object.id), on, group: undefined };
       if (base.kind === 'letters' && base.along !== undefined) {
         // A copy follows the copy of its line; without one it stays on the line as that is.
         const { along, ...letters } = base;

@@ -319,8 +319,8 @@ async function randomEdits(rig: Rig, edits: number, seed: number): Promise<void>
     // Every state there was, from its patches backwards; forwards it must be the same at every step.
     const states: Recipe[] = [now.recipe];
     for (let k = now.position - 1; k >= 0; k--)
-      states.unshift(applyPatches(states[0] as Recipe, (now.history[k]?.inverse ?? []) as Patch[]));
-    let forwards = states[0] as Recipe;
+      states.unshift(applyPatches(states[0], (now.history[k]?.inverse ?? []) as Patch[]));
+    let forwards = states[0];
     for (let k = 0; k < now.position; k++) {
       forwards = applyPatches(forwards, (now.history[k]?.patches ?? []) as Patch[]);
       steps++;

@@ -2,7 +2,7 @@ import type { LaidCloth } from '../pieces/laid-cloth.js';
 import type { Piece } from '../pieces/piece.js';
 import type { ClothPatch } from '../sequence/sewing.js';
 import type { Raster } from '../picture/raster.js';
-import { printedTile } from '../picture/printed-tile.js';
+import { printedTile } from './printed-tile.js';
 import type { StitchList } from '../sequence/stitch-list.js';
 
 /** An applique of a design: its cloth, and the pieces that are its steps by their indices. */

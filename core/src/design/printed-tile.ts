@@ -1,7 +1,7 @@
 import { toHex } from '../colour/srgb.js';
 import type { PrintedTile } from '../pieces/laid-cloth.js';
-import type { Raster } from './raster.js';
-import { shrinkWindow } from './resample.js';
+import type { Raster } from '../picture/raster.js';
+import { shrinkWindow } from '../picture/resample.js';
 
 /** Longest side of a print, in pixels: a few a millimetre, which is what is seen of it on the stage. */
 const SIDE = 96;

@@ -58,6 +58,38 @@ describe('a stitch list', () => {
     ];
     for (const [text, message] of bad) expect(() => readStitchList(text)).toThrowError(RangeError, message);
   });
+
+  it('is the same however its rows are written', () => {
+    const good = writeStitchList(sewing(seededRandom(5)));
+    const [head, rows] = [good.slice(0, good.indexOf('x_mm')), good.slice(good.indexOf('x_mm')).split('\n')];
+    const plain = readStitchList(good);
+    const ways: ((row: string) => string)[] = [
+      (row) => row + '\r',
+      (row) => `  ${row} `,
+      (row) => row.replace(/^([^,]+),/, '"$1",'),
+      (row) => row.replace(/^(\d+\.\d+),/, '$1e0,'),
+    ];
+    for (const way of ways) {
+      const other = readStitchList(head + rows.map((row, i) => (i === 0 || row === '' ? row : way(row))).join('\n'));
+      expect([...other.stitches.x]).toEqual([...plain.stitches.x]);
+      expect([...other.stitches.piece]).toEqual([...plain.stitches.piece]);
+      expect(other.stitches.count).toBe(plain.stitches.count);
+    }
+  });
+
+  it('has plain numbers read as they always are, and leaves the others', () => {
+    const random = seededRandom(11);
+    for (let i = 0; i < 3000; i++) {
+      const said = ((random() - 0.5) * 10 ** Math.floor(random() * 6)).toFixed(Math.floor(random() * 6));
+      expect(Object.is(plainNumber(`a${said}b`, 1, 1 + said.length), Number(said)))
+        .withContext(said)
+        .toBeTrue();
+    }
+    for (const odd of ['', '-', '.', '.5', '5.', '1e3', ' 1', '1 ', '--1', '1.2.3', '0x1', '1234567890123'])
+      expect(plainNumber(odd, 0, odd.length))
+        .withContext(odd)
+        .toBeNaN();
+  });
 });
 
 describe('design JSON that is read', () => {
@@ -97,37 +129,5 @@ describe('design JSON that is read', () => {
       expect(() => readDesignJson(JSON.stringify(value))).toThrowError(RangeError, message);
     }
     expect(() => readDesignJson('{')).toThrowError(RangeError, /not JSON/);
-  });
-
-  it('is the same however its rows are written', () => {
-    const good = writeStitchList(sewing(seededRandom(5)));
-    const [head, rows] = [good.slice(0, good.indexOf('x_mm')), good.slice(good.indexOf('x_mm')).split('\n')];
-    const plain = readStitchList(good);
-    const ways: ((row: string) => string)[] = [
-      (row) => row + '\r',
-      (row) => `  ${row} `,
-      (row) => row.replace(/^([^,]+),/, '"$1",'),
-      (row) => row.replace(/^(\d+\.\d+),/, '$1e0,'),
-    ];
-    for (const way of ways) {
-      const other = readStitchList(head + rows.map((row, i) => (i === 0 || row === '' ? row : way(row))).join('\n'));
-      expect([...other.stitches.x]).toEqual([...plain.stitches.x]);
-      expect([...other.stitches.piece]).toEqual([...plain.stitches.piece]);
-      expect(other.stitches.count).toBe(plain.stitches.count);
-    }
-  });
-
-  it('has plain numbers read as they always are, and leaves the others', () => {
-    const random = seededRandom(11);
-    for (let i = 0; i < 3000; i++) {
-      const said = ((random() - 0.5) * 10 ** Math.floor(random() * 6)).toFixed(Math.floor(random() * 6));
-      expect(Object.is(plainNumber(`a${said}b`, 1, 1 + said.length), Number(said)))
-        .withContext(said)
-        .toBeTrue();
-    }
-    for (const odd of ['', '-', '.', '.5', '5.', '1e3', ' 1', '1 ', '--1', '1.2.3', '0x1', '1234567890123'])
-      expect(plainNumber(odd, 0, odd.length))
-        .withContext(odd)
-        .toBeNaN();
   });
 });

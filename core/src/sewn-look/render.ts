@@ -125,7 +125,7 @@ export const MOST_PIXELS = 12_000;
 
 /**
  * Renders a whole design.
- * @param isQuick threads are drawn once where they are thin, in a fourth of the time, with rougher edges
+ * @param isQuick threads are drawn once where they are thin, in about a third of the time, with rougher edges
  * @throws RangeError if the scale is not a number over 0, or the picture would be larger than MOST_PIXELS a side.
  */
 export function renderDesign(design: Sewing, pxPerMm: number, look: Look, marginMm = 3, isQuick = false): Raster {

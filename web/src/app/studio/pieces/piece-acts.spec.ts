@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { MatSnackBar } from '@angular/material/snack-bar';
-import { newShape, type Design, type PictureView } from '@open-kite/core';
+import { curveThrough, newShape, type Curve, type Design, type PictureView } from '@open-kite/core';
 import type { Draft } from '../../project/history';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
@@ -99,5 +99,21 @@ describe('PieceActs', () => {
     acts.apart([0]);
     expect(said().at(-1)).toContain('cut it open first');
     expect(store.recipe().decisions.filter(({ kind }) => kind === 'apart')).toEqual([]);
+  });
+
+  it('says so of a disc that was found, and lets an oblong one fall apart', () => {
+    const disc = (wide: number): Curve => {
+      const turns = Array.from({ length: 65 }, (_, k) => (k * Math.PI) / 32);
+      return curveThrough(turns.flatMap((t) => [wide * 9 * Math.cos(t), 9 * Math.sin(t)]));
+    };
+    const found = (wide: number): void =>
+      conversion.design.set({ ...design, pieces: [{ ...design.pieces[0], outline: [disc(wide)] }] } as never);
+    found(1);
+    acts.apart([0]);
+    expect(said().at(-1)).toContain('cut it open first');
+    expect(store.recipe().decisions).toEqual([]);
+    found(4);
+    acts.apart([0]);
+    expect(store.recipe().decisions.map(({ kind }) => kind)).toEqual(['apart']);
   });
 });

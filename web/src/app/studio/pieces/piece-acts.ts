@@ -2,6 +2,8 @@ import { inject, Injectable } from '@angular/core';
 import {
   cornersAlong,
   flatten,
+  signedArea,
+  lengthOf,
   inverseOf,
   isSameRef,
   mapPoint,
@@ -24,6 +26,7 @@ import {
   type StitchDecision,
   type ShapeObject,
   type ThreadChoice,
+  type Curve,
 } from '@open-kite/core';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Conversion } from '../../convert/conversion';
@@ -268,7 +271,7 @@ export class PieceActs {
     const chosen = this.chosen(pieces);
     const breakable = chosen.filter((piece) => !this.isPlainRing(piece));
     if (breakable.length === 0) {
-      if (chosen.length > 0) this.say('A ring without a corner has no place to break at: cut it open first.');
+      if (chosen.length > 0) this.say('A ring or a disc without a corner has no place to break at: cut it open first.');
       return;
     }
     this.add(
@@ -277,10 +280,11 @@ export class PieceActs {
     );
   }
 
-  /** Whether a piece is a line of the user's own that goes round without any corner. */
-  private isPlainRing({ object }: Piece): boolean {
+  /** Whether a piece goes round without any corner: a line of the user's own, or a disc or a ring that was found. */
+  private isPlainRing({ object, outline }: Piece): boolean {
     const shape = this.store.recipe()?.objects.find(({ id }) => id === object);
-    if (shape?.kind !== 'shape' || shape.paths.length !== 1) return false;
+    if (shape?.kind !== 'shape') return outline.length > 0 && outline.length <= 2 && outline.every(isRound);
+    if (shape.paths.length !== 1) return false;
     const run = flatten(
       pathCurve(shape.paths[0], (x, y) => ({ x, y })),
       RING_FLATNESS,
@@ -425,4 +429,15 @@ export function colourOfThread(design: Design, thread: number): ColourShare | un
   return design.colours
     .filter((colour) => colour.thread === thread)
     .reduce<ColourShare | undefined>((most, c) => (most && most.share >= c.share ? most : c), undefined);
+}
+
+/** A circle holds as much as its way around allows; a shape that holds so much of that has no arms to break off. */
+const ROUND_SHARE = 0.85;
+
+/** Whether an outline is round, and has no corner. */
+function isRound(outline: Curve): boolean {
+  const run = flatten(outline, RING_FLATNESS);
+  const way = lengthOf(run);
+  const isFull = 4 * Math.PI * Math.abs(signedArea(run)) > ROUND_SHARE * way * way;
+  return isFull && cornersAlong(run).length === 0;
 }

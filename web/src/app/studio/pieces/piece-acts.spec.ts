@@ -107,7 +107,7 @@ describe('PieceActs', () => {
       return curveThrough(turns.flatMap((t) => [wide * 9 * Math.cos(t), 9 * Math.sin(t)]));
     };
     const found = (wide: number): void =>
-      conversion.design.set({ ...design, pieces: [{ ...design.pieces[0], outline: [disc(wide)] }] } as never);
+      conversion.design.set({ ...design, pieces: [{ ...design.pieces[0], outline: [disc(wide)] }] });
     found(1);
     acts.apart([0]);
     expect(said().at(-1)).toContain('cut it open first');

@@ -2,6 +2,7 @@ import {
   convert,
   emptyRecipe,
   newLetters,
+  newOutline,
   newShape,
   parseRecipe,
   ringsOf,
@@ -95,21 +96,12 @@ interface BorderFigures {
 }
 
 async function bordered(shape: Bordered, widthMm: number, style: (typeof STYLES)[number]): Promise<BorderFigures> {
-  const outline = {
-    kind: 'outline',
-    id: 'o',
-    name: '',
-    on: null,
-    hidden: false,
-    locked: false,
-    of: 'a',
+  const outline: OutlineObject = {
+    ...newOutline('o', 'a', { hex: '#a03020' }),
     closeMm: 0,
-    offsetMm: 0,
     widthMm,
-    as: 'satin',
     corners: style,
-    paint: { hex: '#a03020' },
-  } as OutlineObject;
+  };
   const recipe = parseRecipe({ ...emptyRecipe(), objects: [{ ...shape.object, hidden: true }, outline] });
   const design = await convert({ pictures: {}, recipe, charts: [] });
   const [left, top, width, height] = windowOf(design);

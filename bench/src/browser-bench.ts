@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Raster } from '@open-kite/core';
 import { converted, press, ROOT, slide, startRig, wait, type Rig } from '@open-kite/e2e/browser';
+import { watchFrames } from './frames.js';
 import { heading, line } from './print.js';
 import { gridBench } from './grid-bench.js';
 import { paintingInBrowser } from './painting-bench.js';
@@ -69,25 +70,10 @@ export async function trayInBrowser(rig: Rig): Promise<void> {
   const pieces = await page.$eval('kite-tray .head span', (e) => e.innerText);
   heading('Tray', `${pieces}, 1280 x 800, headless Chromium without a GPU; longest time between two frames`);
   const worst = async (act: () => Promise<unknown>): Promise<number> => {
-    await page.evaluate(() => {
-      const state = { last: performance.now(), most: 0, on: true };
-      Object.assign(window, { frames: state });
-      const step = (now: number): void => {
-        state.most = Math.max(state.most, now - state.last);
-        state.last = now;
-        if (state.on) requestAnimationFrame(step);
-      };
-      requestAnimationFrame(step);
-    });
-    await wait(50);
-    await page.evaluate(() => ((window as unknown as { frames: { most: number } }).frames.most = 0));
+    const frames = await watchFrames(page);
     await act();
     await wait(400);
-    return page.evaluate(() => {
-      const { frames } = window as unknown as { frames: { most: number; on: boolean } };
-      frames.on = false;
-      return frames.most;
-    });
+    return Math.max(...(await frames()));
   };
   const box = await (await page.$('kite-tray .threads'))?.boundingBox();
   if (!box) throw new Error('no tray');

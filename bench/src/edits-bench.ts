@@ -8,6 +8,7 @@ import { converted, press, rest, startRig, wait, type Rig } from '@open-kite/e2e
 import { applyPatches, enablePatches, type Patch } from 'immer';
 import type { Page } from 'puppeteer-core';
 import { crowd, flatArt, icon, word } from './hand/art.js';
+import { watchFrames } from './frames.js';
 import { heading, line } from './print.js';
 
 enablePatches();
@@ -35,26 +36,6 @@ const box = async (page: Page): Promise<{ x: number; y: number; width: number; h
   if (!found) throw new Error('there is no stage');
   return found;
 };
-
-/** Times between frames from now on, until they are asked for. */
-async function watchFrames(page: Page): Promise<() => Promise<number[]>> {
-  await page.evaluate(() => {
-    const state = { last: performance.now(), all: [] as number[], on: true };
-    Object.assign(window, { frames: state });
-    const step = (now: number): void => {
-      state.all.push(now - state.last);
-      state.last = now;
-      if (state.on) requestAnimationFrame(step);
-    };
-    requestAnimationFrame(step);
-  });
-  return () =>
-    page.evaluate(() => {
-      const { frames } = window as unknown as { frames: { all: number[]; on: boolean } };
-      frames.on = false;
-      return frames.all.slice(2);
-    });
-}
 
 const at = (values: readonly number[], share: number): number =>
   [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * share))] ?? 0;

@@ -95,6 +95,7 @@ export * from './letters/glyph.js';
 export * from './letters/layout.js';
 export * from './letters/new-letters.js';
 export * from './objects/new-letters.js';
+export * from './objects/new-outline.js';
 export * from './objects/kinds/index.js';
 export { MOST_CHARACTERS, SATIN_FROM_MM } from './objects/kinds/letters.js';
 export { mapsOfCopies } from './objects/kinds/copies.js';

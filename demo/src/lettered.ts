@@ -1,6 +1,7 @@
 import {
   emptyRecipe,
   newLetters,
+  newOutline,
   newShape,
   USUAL_APPLIQUE,
   fabricOf,
@@ -44,17 +45,8 @@ const shape = (
 });
 
 const edge = (id: string, name: string, of: string, hex: string, more: Partial<OutlineObject>): OutlineObject => ({
-  kind: 'outline',
-  id,
+  ...newOutline(id, of, { hex }),
   name,
-  on: null,
-  hidden: false,
-  locked: false,
-  of,
-  offsetMm: 0,
-  widthMm: 3,
-  as: 'satin',
-  paint: { hex },
   ...more,
 });
 

@@ -1,6 +1,7 @@
 import { convert } from '../convert.js';
 import { findingsOf } from '../findings/findings.js';
 import { packDesign, unpackDesign } from '../formats/packed-design.js';
+import { newOutline } from '../objects/new-outline.js';
 import { newShape } from '../objects/shape-of-piece.js';
 import { USUAL_APPLIQUE, type DesignObject } from '../objects/design-object.js';
 import { emptyRecipe, parseRecipe, type Recipe } from '../recipe/recipe.js';
@@ -15,17 +16,8 @@ const SQUARE = newShape(
   { hex: '#204060' },
 );
 const APPLIQUE: DesignObject = {
-  kind: 'outline',
-  id: 'o',
-  name: '',
-  on: null,
-  hidden: false,
-  locked: false,
-  of: 'a',
-  offsetMm: 0,
-  widthMm: 3,
+  ...newOutline('o', 'a', { hex: '#a03020' }),
   as: 'applique',
-  paint: { hex: '#a03020' },
   applique: USUAL_APPLIQUE,
 };
 

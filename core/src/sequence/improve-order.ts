@@ -1,3 +1,5 @@
+import { boundsOf } from '../geometry/polyline.js';
+import type { Points } from '../geometry/vector.js';
 import type { Piece } from '../pieces/piece.js';
 import { portalsOf } from './portals.js';
 
@@ -26,20 +28,13 @@ const BELOW = 1 - 1e-5;
 
 function createGaps(pieces: readonly Piece[]): Gaps {
   const n = pieces.length;
-  const places = pieces.map((piece): Float64Array => {
+  const places = pieces.map((piece): Points => {
     const all = portalsOf(piece).places;
     const every = Math.max(1, Math.ceil(all.length / PLACES));
-    return Float64Array.from(all.filter((_, i) => i % every === 0).flatMap(({ x, y }) => [x, y]));
+    return all.filter((_, i) => i % every === 0).flatMap(({ x, y }) => [x, y]);
   });
-  const boxes = new Float64Array(n * 4);
-  places.forEach((own, i) => {
-    boxes.set([Infinity, Infinity, -Infinity, -Infinity], i * 4);
-    for (let k = 0; k < own.length; k++) {
-      const [low, high] = [i * 4 + (k % 2), i * 4 + (k % 2) + 2];
-      boxes[low] = Math.min(boxes[low], own[k]);
-      boxes[high] = Math.max(boxes[high], own[k]);
-    }
-  });
+  const boxes = places.map((own) => boundsOf([own]));
+  const whole = boundsOf(places);
   // Distances as they are, and bounds, of which nothing more is known yet, below zero.
   const known = new Float32Array(n * n).fill(NaN);
   const measured = (a: number, b: number): number => {
@@ -55,16 +50,13 @@ function createGaps(pieces: readonly Piece[]): Gaps {
     return Math.sqrt(least);
   };
   const bounded = (a: number, b: number): number => {
-    const [i, j] = [a * 4, b * 4];
-    const dx = Math.max(0, boxes[i] - boxes[j + 2], boxes[j] - boxes[i + 2]);
-    const dy = Math.max(0, boxes[i + 1] - boxes[j + 3], boxes[j + 1] - boxes[i + 3]);
+    const [p, q] = [boxes[a], boxes[b]];
+    const dx = Math.max(0, p.left - q.right, q.left - p.right);
+    const dy = Math.max(0, p.top - q.bottom, q.top - p.bottom);
     return Math.sqrt(dx * dx + dy * dy) * BELOW;
   };
-  const side = (low: number): number =>
-    boxes.reduce((most, v, k) => (k % 4 === low + 2 ? Math.max(most, v) : most), -Infinity) -
-    boxes.reduce((least, v, k) => (k % 4 === low ? Math.min(least, v) : least), Infinity);
   return {
-    longest: n === 0 ? 0 : side(0) + side(1),
+    longest: whole.right - whole.left + whole.bottom - whole.top,
     between: (a, b) => {
       const key = a < b ? a * n + b : b * n + a;
       if (!(known[key] >= 0)) known[key] = measured(a, b);

@@ -80,9 +80,9 @@ export const OUTLINE = objectKind<OutlineObject>({
   areas: (outline, place) => {
     const edge = edgeFor(outline, place);
     if (edge.length === 0) return { areas: [] };
-    const rings =
-      outline.offsetMm === 0 ? edge : offset(edge, outline.offsetMm, JOINS[outline.corners ?? place.corners]);
-    return rings.length === 0 ? { areas: [] } : { areas: areasAlong(outline, rings, place) };
+    const join = JOINS[outline.corners ?? place.corners];
+    const rings = outline.offsetMm === 0 ? edge : offset(edge, outline.offsetMm, join);
+    return rings.length === 0 ? { areas: [] } : { areas: areasAlong(outline, rings, join, place) };
   },
 });
 
@@ -96,9 +96,8 @@ function edgeFor({ of, pieces, closeMm }: OutlineObject, place: ObjectPlace): re
   return groupRings(closed).flatMap(([outer]) => (outer ? [outer] : []));
 }
 
-function areasAlong(outline: OutlineObject, rings: readonly Points[], place: ObjectPlace): Area[] {
+function areasAlong(outline: OutlineObject, rings: readonly Points[], join: LineStyle, place: ObjectPlace): Area[] {
   const { paint, hex: seen } = place.paintOf(outline.paint);
-  const join = JOINS[outline.corners ?? place.corners];
   const band = (width: number, along = rings): Points[] => thicken(along, width, true, join);
   const curvesOf = (along: readonly Points[]) => along.map((ring) => curveThrough([...ring, ring[0], ring[1]]));
   const choices = outline.corners ? { values: { corners: outline.corners }, guides: [] } : undefined;

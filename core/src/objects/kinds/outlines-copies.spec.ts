@@ -18,6 +18,7 @@ import {
 } from '../design-object.js';
 import { brokenApplique } from '../applique-steps.js';
 import { newLetters } from '../new-letters.js';
+import { newOutline } from '../new-outline.js';
 import { newShape } from '../shape-of-piece.js';
 import { mapsOfCopies } from './copies.js';
 
@@ -39,17 +40,7 @@ const square = (id: string, x: number, y: number, side: number, hex = '#204060')
     { hex },
   );
 const outline = (more: Partial<OutlineObject>): OutlineObject => ({
-  kind: 'outline',
-  id: 'o',
-  name: '',
-  on: null,
-  hidden: false,
-  locked: false,
-  of: 'a',
-  offsetMm: 0,
-  widthMm: 3,
-  as: 'satin',
-  paint: { hex: '#a03020' },
+  ...newOutline('o', 'a', { hex: '#a03020' }),
   ...more,
 });
 const copies = (of: readonly string[], layout: CopiesLayout): CopiesObject => ({

@@ -8,6 +8,7 @@ import {
   type Anchor,
   type CurvePoint,
   type Design,
+  type DesignObject,
   type Finding,
   type Likeness,
   type OutlineAt,
@@ -57,10 +58,18 @@ function tracedFrom({ objects, decisions, cloth, budget }: Recipe): string {
     pictures.map(shapeOf),
     // Renderings are made anew as a whole, around what is cut out of them.
     renders
-      ? [cloth.hex, budget, objects.filter(({ kind }) => kind !== 'picture'), decisions.filter(shapesPieces)]
+      ? [
+          cloth.hex,
+          budget,
+          objects.filter(({ kind }) => kind !== 'picture').map(unnamed),
+          decisions.filter(shapesPieces),
+        ]
       : '',
   ]);
 }
+
+/** What an object is called, and whether it is locked, changes no stitch. */
+const unnamed = (object: DesignObject): DesignObject => ({ ...object, name: '', locked: false });
 
 /** What of a picture decides on its trace: names and threads of colours do not. */
 function shapeOf(object: PictureObject): unknown {

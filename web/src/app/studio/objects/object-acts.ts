@@ -4,6 +4,8 @@ import {
   firstPicture,
   kindOf,
   LIMITS,
+  newOutline,
+  OUTLINE_MM,
   rgbToLab,
   ciede2000,
   fromHex,
@@ -23,9 +25,6 @@ import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
 import { StudioState } from '../studio-state';
 import { nameOfObject } from './object-name';
-
-/** Width of an outline nobody has said a width of: a border of satin. */
-const OUTLINE_MM = 3;
 
 /** A picture that is drawn over shows so much. */
 const SKETCH_FADE = 0.4;
@@ -53,19 +52,7 @@ export class ObjectActs {
 
   /** An outline of everything below it, of which nothing was said yet. */
   newOutline(id: string): OutlineObject {
-    return {
-      kind: 'outline',
-      id,
-      name: '',
-      on: null,
-      hidden: false,
-      locked: false,
-      of: null,
-      offsetMm: 0,
-      widthMm: OUTLINE_MM,
-      as: 'satin',
-      paint: { hex: this.outlineHex() },
-    };
+    return newOutline(id, null, { hex: this.outlineHex() });
   }
 
   /** Changes something of one object. */

@@ -70,7 +70,9 @@ async function letterFigures(character: string, font: string, heightMm: number):
     count++;
     const length = stitchLength(list, i);
     if (length > 0 && length < 0.3) short++;
-    beyond = Math.max(beyond, beyondBy(rings, list.x[i] ?? 0, list.y[i] ?? 0));
+    const [x, y] = [list.x[i] ?? 0, list.y[i] ?? 0];
+    // What two pieces both cover is inside.
+    beyond = Math.max(beyond, Math.min(...design.pieces.map((piece) => beyondBy(ringsOf(piece), x, y))));
   }
   return {
     character,

@@ -11,6 +11,7 @@ import { lettersBench } from './letters-bench.js';
 import { facesBench, photoBench } from './photo-bench.js';
 import { cardBench } from './card-bench.js';
 import { editsBench } from './edits-bench.js';
+import { openingBench } from './opening-bench.js';
 import { sewBench } from './sew-bench.js';
 import { shelfBench } from './shelf-bench.js';
 import { piecesBench } from './pieces-bench.js';
@@ -31,7 +32,9 @@ const PARTS: Readonly<Record<string, () => Promise<void>>> = {
   card: cardBench,
   sew: sewBench,
   borders: borderBench,
+  letters: lettersBench,
   edits: editsBench,
+  opening: openingBench,
 };
 const part = PARTS[process.argv[2] ?? ''];
 if (part) {
@@ -53,6 +56,7 @@ const photo = await decodePicture(readFileSync(join(root, 'demo/artwork/harbour.
 await colourBench(photo.raster, raster);
 await browserBench(photo.raster);
 await shelfBench();
+await openingBench();
 await cardBench();
 await sewBench();
 await editsBench();

@@ -29,7 +29,7 @@ function kites(widthMm: number, heightMm: number): string {
   return `<svg xmlns="http://www.w3.org/2000/svg" ${size}>${shapes.join('')}</svg>`;
 }
 
-async function openKites(rig: Rig, name: string, widthMm: number, heightMm: number): Promise<Page> {
+export async function openKites(rig: Rig, name: string, widthMm: number, heightMm: number): Promise<Page> {
   const file = join(rig.folder, `${name}.svg`);
   writeFileSync(file, kites(widthMm, heightMm));
   const { page } = await rig.open('/');

@@ -180,6 +180,19 @@ describe('By hand in the browser', () => {
     await keys(page, 'z', 'Control');
     await converted(page);
     expect((await kept()).objects.map(({ kind }) => kind)).toEqual(['letters', 'outline']);
+    // The cloth is printed with a picture chosen for it, which is in the archive as well.
+    await press(page, 'Applique of “HH”');
+    await select(page, 'Cloth', 'Print');
+    await (await page.$('input[aria-label="Picture for the print"]'))?.uploadFile(join(ARTWORK, 'crest.png'));
+    const print = async () =>
+      (await kept()).objects.flatMap((object) => (object.kind === 'outline' ? [object.applique?.cloth.print] : []))[0];
+    while ((await print()) === undefined) await wait(100);
+    await converted(page);
+    expect(await print()).toEqual({ source: 'picture-1', widthMm: 40 });
+    expect(await stitchesShown(page)).toBe(shown);
+    await keys(page, 'z', 'Control');
+    await converted(page);
+    expect(await print()).toBeUndefined();
     expect(complaints).toEqual([]);
   });
 

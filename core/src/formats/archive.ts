@@ -115,9 +115,13 @@ export function writeArchive({ name, recipe, design, pictures, made }: ArchiveCo
     ),
   };
   const zip: Zippable = { 'manifest.json': [strToU8(JSON.stringify(manifest, null, 2) + '\n'), { mtime: TIME }] };
-  for (const [file, bytes] of Object.entries(files)) zip[file] = [bytes, { mtime: TIME }];
+  // Pictures are packed already: all but vector artwork would stay as large.
+  for (const [file, bytes] of Object.entries(files))
+    zip[file] = [bytes, { mtime: TIME, level: isPacked(file) ? 0 : 6 }];
   return zipSync(zip, { level: 6 });
 }
+
+const isPacked = (file: string): boolean => /\.(png|jpe?g|webp|gif|avif)$/.test(file);
 
 /** What an archive says it was made from; undefined where it says nothing. @throws RangeError for what is no archive */
 export function madeFrom(bytes: Uint8Array): MadeFrom | undefined {

@@ -63,6 +63,9 @@ const PLAIN_ROOM = 0.18;
 /** A circle is at least this much larger than the letters that stand in it. */
 const INSIDE_MM = 1;
 
+/** Profiles of letters: a glyph has one height. */
+const PROFILES = new WeakMap<Glyph, Profile>();
+
 /** A letter on its line: where its origin lies, in mm from the beginning. */
 interface Placed {
   readonly character: string;
@@ -89,10 +92,9 @@ export function layText(choices: TextChoices, path: Points | null = null): LaidT
     }
     return cut.get(character);
   };
-  const profiles = new Map<Glyph, Profile>();
   const profile = (glyph: Glyph): Profile => {
-    const known = profiles.get(glyph) ?? profileOf(glyph, choices.heightMm);
-    profiles.set(glyph, known);
+    const known = PROFILES.get(glyph) ?? profileOf(glyph, choices.heightMm);
+    PROFILES.set(glyph, known);
     return known;
   };
   const wayTo = (before: string, after: string, a: Glyph, b: Glyph): number => {

@@ -3,7 +3,7 @@ import { thicken } from '../geometry/polygons.js';
 import { lengthOf } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
 import { deepest, fromMask, maskOfComponent, maskOfRings, type AreaMask } from '../trace/area-mask.js';
-import { centreline, type Centreline } from '../trace/centreline.js';
+import { centreline } from '../trace/centreline.js';
 import { columnsOf, type Columns } from '../trace/columns.js';
 import { COLOUR_BITS } from '../trace/line-parts.js';
 import { skeletonOf } from '../trace/skeleton.js';
@@ -13,6 +13,8 @@ import type { Face } from '../trace/faces.js';
 import type { Trace } from '../trace/trace.js';
 import { lineArea, type Area } from './area.js';
 import { cornerParts } from './corner-parts.js';
+import { measureGlyph } from './glyph-measures.js';
+import { once, oncePer, type Measured } from './measured.js';
 import { FLATNESS_MM } from './piece.js';
 import type { KindFamily, PieceKind } from './sewn-as.js';
 import { CORNERS, type Corners } from '../trace/spine-stretches.js';
@@ -27,17 +29,6 @@ export interface WidthSettings {
   readonly corners: Corners;
   /** What a stitch kind needs to know of a piece. */
   readonly familyOf: (kind: PieceKind) => KindFamily;
-}
-
-/** What is known of the shape of an area. Parts are worked out when they are first asked for. */
-interface Measured {
-  /** Widest place in mm, and its middle. */
-  readonly widestMm: number;
-  readonly anchor: Point;
-  readonly line: () => Centreline;
-  readonly columns: (corners: Corners) => Columns;
-  /** Its longer axis. */
-  readonly axis: () => Points;
 }
 
 /** How an area is sewn, by its width or as the user said. */
@@ -67,6 +58,8 @@ const LEAST_LONG = 1.4;
 const LEAST_ROUND = 0.85;
 /** A shape of one column may be so many times wider than one of several. */
 const SINGLE_WIDER = 1.4;
+/** Letters of a text are satin down to strokes of this width: they are drawn to be, and a line among them would not match. */
+const LETTER_LINE_MM = 0.55;
 /** Wider columns whose inner rail is shorter than this share of the outer one. */
 const FAN_WIDTH_MM = 1.8;
 const FAN_RATIO = 0.45;
@@ -120,11 +113,12 @@ export function sewnAs(area: Area, widths: WidthSettings, trace: TraceMeasure | 
     if (family === 'area') return fill(area.as);
     return shape.columns(corners).columns.length > 0 ? column(area.as) : fill('tatami');
   }
+  const lineBelowMm = area.inText ? Math.min(LETTER_LINE_MM, widths.lineBelowMm) : widths.lineBelowMm;
   if (area.line && area.shapeMm2 === undefined) {
-    if (area.line.widthMm <= widths.lineBelowMm) return line('running');
-  } else if (widestMm <= widths.lineBelowMm * LINE_BULGE) {
+    if (area.line.widthMm <= lineBelowMm) return line('running');
+  } else if (widestMm <= lineBelowMm * LINE_BULGE) {
     const middle = shape.line();
-    if (middle.width <= widths.lineBelowMm && middle.paths.length > 0) return line('running');
+    if (middle.width <= lineBelowMm && middle.paths.length > 0) return line('running');
   }
   const width = area.line?.widthMm ?? widestMm;
   // Rungs of a single column may be longer: nothing else lies in their way.
@@ -208,10 +202,14 @@ function measure(area: Area, trace: TraceMeasure | undefined): Measured {
   if (area.face !== undefined && trace) return measureFace(area, trace, trace.trace.faces[area.face]);
   const known = BY_RINGS.get(area.rings);
   if (known) return known;
-  const mask = maskOfRings(area.rings, FINEST);
-  const made = measured(() => mask, area);
+  const made = area.inText ? measureGlyph(area, measureRings) : measureRings(area);
   BY_RINGS.set(area.rings, made);
   return made;
+}
+
+function measureRings(area: Pick<Area, 'rings' | 'line'>): Measured {
+  const mask = maskOfRings(area.rings, FINEST);
+  return measured(() => mask, area);
 }
 
 /** How wide an area is: a line as it was drawn, anything else at its widest place. */
@@ -248,7 +246,7 @@ function measureFace(area: Area, source: TraceMeasure, face: Face): Measured {
 
 function measured(
   mask: () => AreaMask,
-  area: Area,
+  area: Pick<Area, 'rings' | 'line'>,
   beyond: (x: number, y: number) => boolean = () => false,
   known?: Pick<Measured, 'widestMm' | 'anchor'>,
 ): Measured {
@@ -271,20 +269,6 @@ function middleOf(mask: AreaMask): Pick<Measured, 'widestMm' | 'anchor'> {
   return {
     widestMm: (2 * radius) / mask.scale,
     anchor: { x: x / mask.scale + mask.left, y: y / mask.scale + mask.top },
-  };
-}
-
-function once<T>(work: () => T): () => T {
-  let made: { value: T } | undefined;
-  return () => (made ??= { value: work() }).value;
-}
-
-function oncePer<K, T>(work: (key: K) => T): (key: K) => T {
-  const made = new Map<K, T>();
-  return (key) => {
-    let value = made.get(key);
-    if (value === undefined) made.set(key, (value = work(key)));
-    return value;
   };
 }
 

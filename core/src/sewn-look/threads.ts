@@ -47,35 +47,42 @@ export class ThreadShades {
   private draw(thread: number, at: number, length: number): Int32Array {
     const [r, g, b] = this.linear[thread] ?? [0, 0, 0];
     const angle = (at / DIRECTIONS) * 2 * Math.PI;
-    const light = lightOver(Math.cos(angle), Math.sin(angle), [0.5, 1.2, 3.2, 6][length]);
+    const { diffuse, specular } = (LIT[at * LENGTHS + length] ??= lightOver(
+      Math.cos(angle),
+      Math.sin(angle),
+      [0.5, 1.2, 3.2, 6][length],
+    ));
     const lightness = 0.2126 * r + 0.7152 * g + 0.0722 * b;
     // Dark threads shine less, but never look like holes.
     const shine = 0.03 + 0.17 * Math.sqrt(lightness);
     const floor = 0.006;
     const table = new Int32Array(TABLE);
     for (let i = 0; i < TABLE; i++) {
-      const { diffuse, specular } = light[i];
-      const glint = specular * shine;
-      const red = toByte(r * diffuse + glint + floor * (1 - r));
-      const green = toByte(g * diffuse + glint + floor * (1 - g));
-      const blue = toByte(b * diffuse + glint + floor * (1 - b));
+      const glint = specular[i] * shine;
+      const red = toByte(r * diffuse[i] + glint + floor * (1 - r));
+      const green = toByte(g * diffuse[i] + glint + floor * (1 - g));
+      const blue = toByte(b * diffuse[i] + glint + floor * (1 - b));
       table[i] = (blue << 16) | (green << 8) | red;
     }
     return table;
   }
 }
 
+/** Light on the places of a stitch, in the order of its table. */
 interface Lit {
-  diffuse: number;
-  specular: number;
+  readonly diffuse: Float64Array;
+  readonly specular: Float64Array;
 }
+
+/** Light by direction and length: the same for every thread and design, and dear to work out. */
+const LIT: Lit[] = [];
 
 /**
  * Light on a stitch: a cylinder that dives into the cloth at both ends, with a sheen that depends on how the thread
  * lies to the light. Diffuse light is scaled so that a patch of stitches keeps the thread's own lightness.
  */
-function lightOver(ux: number, uy: number, lengthMm: number): Lit[] {
-  const lit: Lit[] = [];
+function lightOver(ux: number, uy: number, lengthMm: number): Lit {
+  const [diffuse, specular] = [new Float64Array(TABLE), new Float64Array(TABLE)];
   let sum = 0;
   const tuckShare = Math.min(0.45, 0.45 / lengthMm);
   for (let i = 0; i < ALONG; i++) {
@@ -92,14 +99,15 @@ function lightOver(ux: number, uy: number, lengthMm: number): Lit[] {
       const lie = ux * HALF[0] + uy * HALF[1];
       const sheen = Math.sqrt(Math.max(0, 1 - lie * lie));
       const mirror = Math.max(0, n[0] * HALF[0] + n[1] * HALF[1] + n[2] * HALF[2]);
-      const diffuse = 0.34 + 0.66 * Math.max(0, facing) + 0.22 * (sheen - 0.8);
-      lit.push({ diffuse: diffuse * (1 - 0.35 * dive), specular: mirror ** 18 * sheen ** 4 });
-      sum += diffuse;
+      const light = 0.34 + 0.66 * Math.max(0, facing) + 0.22 * (sheen - 0.8);
+      diffuse[i * ACROSS + j] = light * (1 - 0.35 * dive);
+      specular[i * ACROSS + j] = mirror ** 18 * sheen ** 4;
+      sum += light;
     }
   }
-  const gain = 1.06 / (sum / lit.length);
+  const gain = 1.06 / (sum / TABLE);
   // Directions differ in sheen; only part of that difference is evened out.
   const keep = 1 + (gain - 1) * 0.8;
-  for (const l of lit) l.diffuse *= keep;
-  return lit;
+  for (let i = 0; i < TABLE; i++) diffuse[i] *= keep;
+  return { diffuse, specular };
 }

@@ -86,6 +86,30 @@ describe('strokeColumns', () => {
     expect(made.columns.reduce((n, { rungs }) => n + crossingRungs(rungs), 0)).toBe(0);
   });
 
+  for (const corners of ['mitre', 'round', 'point'] as const) {
+    it(`fans around the ends of a bar that is narrower than its ${corners} border, and meets itself in its middle`, () => {
+      // A bar of 4 mm with round ends, and a border of 4.6 mm on its edge.
+      const bar: Points = thicken([[0, 0, 16, 0]], 4, false, STYLE)[0];
+      const edge: Points = [...bar, bar[0], bar[1]];
+      const rings = thicken([bar], 4.6, true, STYLE);
+      const { columns } = strokeColumns({ paths: [curveThrough(edge)], widthMm: 4.6 }, rings, corners);
+      let [least, most] = [0, 0];
+      for (const { rungs } of columns) {
+        expect(crossingRungs(rungs)).toBe(0);
+        for (let i = 0; i < rungs.length; i += 2) {
+          [least, most] = [Math.min(least, rungs[i]), Math.max(most, rungs[i])];
+          // Each side goes to the middle and no farther; what lies beyond the ends belongs to both.
+          const j = i % 4 === 0 ? i + 2 : i - 2;
+          if (rungs[i] > 0 && rungs[i] < 16 && rungs[j] > 0 && rungs[j] < 16)
+            expect(rungs[i + 1] * rungs[j + 1]).toBeGreaterThan(-0.2);
+        }
+      }
+      // Rungs reach the tip of each end, and there is thread all around.
+      expect([least, most].map((x) => Math.round(x * 10) / 10)).toEqual([-4.3, 20.3]);
+      expect(coverOf(rings, { columns } as unknown as Columns)).toBeGreaterThan(0.96);
+    });
+  }
+
   it('closes a ring, and begins a ring that was cut behind the cut', () => {
     const { rings, made } = sewn(circle, 2, true);
     expect(made.columns[0].closed).toBeTrue();

@@ -6,9 +6,10 @@ import { maskOfRings, type AreaMask } from './area-mask.js';
 import type { Column } from './column.js';
 import { judged, type Columns } from './columns.js';
 import { directionAt } from './direction-along.js';
+import { middleReach, type MiddleReach } from './middle-reach.js';
 import { reachAt, roundedRun, type Corner, type Turning } from './rounded-run.js';
 import { behindMitre, spanAcross } from './rung-span.js';
-import { dropCrossing, type Rung } from './rungs.js';
+import { dropCrossing, endBeforeCrossing, type Rung } from './rungs.js';
 import type { Corners } from './spine-stretches.js';
 
 /** A line somebody drew, and how wide. */
@@ -102,11 +103,18 @@ export function strokeColumns(
   let made = 0;
   let kept = 0;
   const runs = paths.map((path) => flatten(path, FLATNESS)).filter((r) => r.length >= 4 && lengthOf(r) >= RUNG_STEP);
+  const laid = runs.map((run) => laidRun(run, half, corners));
+  // Lines that end somewhere pass each other; only closed ones have a middle between them.
+  const toMiddle = middleReach(
+    laid.flatMap(({ points, closed }) => (closed ? [points] : [])),
+    half,
+  );
   for (const [k, run] of runs.entries()) {
     const ends = [true, false].map((atStart) => endOf(run, atStart, k, runs, half)) as [Ending, Ending];
-    for (const stretch of stretchesOfRun(run, ends, half, corners)) {
-      for (const part of rungsAlong(stretch, half, grid, inside)) {
-        const rungs = dropCrossing(part.rungs);
+    const reach = laid[k].closed ? toMiddle && besidePoints(toMiddle, laid[k], half, corners) : undefined;
+    for (const stretch of stretchesOfRun(laid[k], ends, half, corners)) {
+      for (const part of rungsAlong(stretch, half, grid, inside, reach)) {
+        const rungs = dropCrossing(reach ? endBeforeCrossing(part.rungs) : part.rungs);
         made += part.rungs.length;
         kept += rungs.length;
         if (rungs.length < 3) continue;
@@ -122,8 +130,15 @@ export function strokeColumns(
   return judged(mask, columns, made > 0 ? 1 - kept / made : 1, corners !== 'round');
 }
 
-/** Cuts a run at its corners. */
-function stretchesOfRun(run: Points, own: readonly [Ending, Ending], half: number, corners: Corners): Stretch[] {
+/** A run as its column goes along it: rounded where that is asked for, and where it is cut. */
+interface LaidRun {
+  readonly points: Points;
+  readonly closed: boolean;
+  readonly turnings: readonly Turning[];
+  readonly cuts: readonly Corner[];
+}
+
+function laidRun(run: Points, half: number, corners: Corners): LaidRun {
   const n = run.length;
   const closed = n > 6 && distance(run[0], run[1], run[n - 2], run[n - 1]) < FLATNESS;
   const drawn = dense(run, closed);
@@ -132,7 +147,32 @@ function stretchesOfRun(run: Points, own: readonly [Ending, Ending], half: numbe
   const { points, turnings } = roundedRun(drawn, closed, fans, half);
   // What was rounded is no corner any more; what is too sharp for that has its two sides meet.
   const cuts = fans.length === 0 ? found : cornersOf(points, closed, half).filter(({ cosine }) => cosine <= FAN_COSINE);
-  const [first, final] = own;
+  return { points, closed, turnings, cuts };
+}
+
+/** A column drawn out to the point of a corner goes on across what its neighbour would have, which butts against it. */
+function besidePoints(toMiddle: MiddleReach, { points, cuts }: LaidRun, half: number, corners: Corners): MiddleReach {
+  if (corners !== 'point') return toMiddle;
+  const tips = cuts.map(({ at, cosine }) => ({
+    x: points[at * 2],
+    y: points[at * 2 + 1],
+    past: pastCorner(cosine, half),
+  }));
+  return (x, y, nx, ny) =>
+    tips.some((tip) => distance(x, y, tip.x, tip.y) <= tip.past) ? Infinity : toMiddle(x, y, nx, ny);
+}
+
+/** How far past a corner the outer sides meet, and a little farther: half the turn's tangent, in half-widths. */
+const pastCorner = (cosine: number, half: number): number =>
+  Math.min(MITRE_RADII, Math.sqrt((1 - cosine) / Math.max(1e-6, 1 + cosine))) * half + BUTT_OVERLAP;
+
+/** Cuts a run at its corners. */
+function stretchesOfRun(
+  { points, closed, turnings, cuts }: LaidRun,
+  [first, final]: readonly [Ending, Ending],
+  half: number,
+  corners: Corners,
+): Stretch[] {
   if (cuts.length === 0) return [{ points, closed, start: first, end: final, turnings }];
   const out: Stretch[] = [];
   const count = points.length / 2;
@@ -190,8 +230,7 @@ function nearestOn(run: Points, x: number, y: number): { x: number; y: number; d
 /** What the stretches before and after a corner end with. */
 function endsAt(points: Points, corner: Corner, half: number, corners: Corners): { comes: Ending; leaves: Ending } {
   const { at, inX, inY, outX, outY, cosine } = corner;
-  // Half the turn's tangent is how far past the corner the outer sides meet, in half-widths.
-  const past = Math.min(MITRE_RADII, Math.sqrt((1 - cosine) / Math.max(1e-6, 1 + cosine))) * half + BUTT_OVERLAP;
+  const past = pastCorner(cosine, half);
   if (corners === 'point') {
     const [x, y] = [points[at * 2], points[at * 2 + 1]];
     return { comes: { kind: 'through', past }, leaves: { kind: 'butt', sides: [{ x, y, dx: inX, dy: inY }] } };
@@ -251,6 +290,7 @@ function rungsAlong(
   half: number,
   grid: SegmentGrid,
   inside: (x: number, y: number) => boolean,
+  toMiddle: MiddleReach | undefined,
 ): Ladder[] {
   const { closed, start, end } = stretch;
   const points = closed ? stretch.points : drawnPast(stretch, half);
@@ -272,6 +312,10 @@ function rungsAlong(
     if (length === 0) continue;
     const [nx, ny] = [ty / length, -tx / length];
     let [from, to] = spanAcross(grid, inside, x, y, nx, ny, reachAt(stretch.turnings, x, y, half) + FLATNESS) ?? [0, 0];
+    if (toMiddle) {
+      to = Math.min(to, toMiddle(x, y, nx, ny));
+      from = Math.max(from, -toMiddle(x, y, -nx, -ny));
+    }
     for (const [ending, way] of [
       [start, i],
       [end, n - 1 - i],

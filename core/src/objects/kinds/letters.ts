@@ -190,15 +190,35 @@ function strokeAreas(
   return [...groups.values()].map((strokes): Part => {
     const widthMm = strokes[0].widthMm * unitMm;
     const curves = strokes.map(({ curve }) => mapCurve(curve, at));
-    const rings = unite(
-      curves.flatMap((curve) => thicken([flatten(curve, FLATNESS)], widthMm, false, ROUND)),
-      [],
-    );
+    const rings = ringsOfStrokes(strokes, widthMm, at);
     const kind = as === 'auto' ? kindOfStrokes(heightMm * unitMm, widthMm) : as;
     const isLine = strokes[0].isLine || familyOf(kind) === 'line';
     const line = isLine ? { paths: curves, widthMm } : undefined;
     return { ...fromRings(rings), as: kind, passes: familyOf(kind) === 'line' ? BEAN : undefined, line };
   });
+}
+
+/** Outlines of strokes, by what is done to them but for their place. */
+const OUTLINED = new WeakMap<GlyphStroke, Map<string, readonly Points[]>>();
+const MOST_OUTLINED = 8;
+
+/** The outline of strokes of one width. It is made where no letter stands, so that it is the same wherever the letter is. */
+function ringsOfStrokes(strokes: readonly GlyphStroke[], widthMm: number, { a, b, c, d, e, f }: Matrix): Points[] {
+  const known = OUTLINED.get(strokes[0]) ?? new Map<string, readonly Points[]>();
+  OUTLINED.set(strokes[0], known);
+  const key = `${strokes.length} ${widthMm} ${a} ${b} ${c} ${d}`;
+  let rings = known.get(key);
+  if (!rings) {
+    const here = { a, b, c, d, e: 0, f: 0 };
+    const runs = strokes.map(({ curve }) => flatten(mapCurve(curve, here), FLATNESS));
+    rings = unite(
+      runs.flatMap((run) => thicken([run], widthMm, false, ROUND)),
+      [],
+    );
+    if (known.size >= MOST_OUTLINED) known.clear();
+    known.set(key, rings);
+  }
+  return rings.map((ring) => ring.map((v, i) => v + (i % 2 === 0 ? e : f)));
 }
 
 /** How strokes are sewn where nobody says: satin as long as it is wide enough to be one, and not too wide. */

@@ -148,6 +148,79 @@ describe('Every screen in the browser', () => {
     await page.close();
   });
 
+  it('folds what is seldom needed, and remembers what was unfolded', async () => {
+    const { page, complaints } = await openNamed(rig, 'Fair crest', 'Picture');
+    await page.evaluate(() => localStorage.setItem('kite-folds', ''));
+    const open = (): Promise<string[]> =>
+      page.$$eval('kite-sheet [aria-expanded=true] mat-panel-title', (all) =>
+        all.map((title) => title.textContent.trim()),
+      );
+    const knotted = async (): Promise<void> => {
+      await page.reload();
+      await page.waitForSelector('kite-line button');
+      await page.evaluate(() => document.querySelector<HTMLElement>('kite-line button')?.click());
+      await page.waitForSelector('kite-picture-sheet kite-fold');
+    };
+    await knotted();
+    expect(await open()).toEqual([]);
+    // Folded parts stand in one another's reach: the first screen shows most of the Sheet.
+    const [shown, all] = await page.$eval('kite-sheet', (sheet) => [sheet.clientHeight, sheet.scrollHeight]);
+    expect((all ?? 0) / (shown ?? 1)).toBeLessThan(1.6);
+    await page.focus('kite-fold mat-expansion-panel-header');
+    await page.keyboard.press('Enter');
+    await until(page, () => document.querySelector('kite-picture-sheet section[aria-label=Turn]') !== null);
+    expect(await open()).toEqual(['Turn and mirror']);
+    await knotted();
+    expect(await open()).toEqual(['Turn and mirror']);
+    expect(complaints).toEqual([]);
+    await page.evaluate(() => localStorage.removeItem('kite-folds'));
+    await page.close();
+  });
+
+  it('has its Tray and its Sheet as drawers on a tablet, and the tools of the Stage in one row', async () => {
+    const { page, complaints } = await openNamed(rig, 'Fair crest', 'Picture');
+    await shown(page, 'light');
+    await step(page, 'Tidy');
+    const row = async (width: number, height: number): Promise<void> => {
+      await page.setViewport({ width, height });
+      await rest(page, 400);
+      const [tops, stage] = await page.evaluate(() => {
+        const boxes = [...document.querySelectorAll('kite-stage .tools .group')].map((g) => g.getBoundingClientRect());
+        const { left = 0, right = 0 } = document.querySelector('kite-stage')?.getBoundingClientRect() ?? {};
+        const inside = boxes.every((box) => box.left >= left + 4 && box.right <= right - 4);
+        return [new Set(boxes.map(({ top }) => Math.round(top))).size, inside] as const;
+      });
+      expect(tops).withContext(`${width}: rows of tools`).toBe(1);
+      expect(stage).withContext(`${width}: tools within the stage`).toBeTrue();
+    };
+    await row(1280, 800);
+    await row(1024, 768);
+    await row(768, 1024);
+    const out = (): Promise<string[]> =>
+      page.$$eval('kite-tray, kite-sheet', (both) =>
+        both.filter((each) => !(each as HTMLElement).inert).map(({ id }) => id),
+      );
+    expect(await out()).toEqual([]);
+    await press(page, 'Tray');
+    expect(await out()).toEqual(['tray']);
+    expect(await unreadable(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await rest(page, 300);
+    expect(await out()).toEqual([]);
+    // Going to a step shows its controls, at the step that is open as well.
+    await step(page, 'Tidy');
+    expect(await out()).toEqual(['sheet']);
+    expect(await unreadable(page)).toEqual([]);
+    expect(await violations(page)).toEqual([]);
+    await press(page, 'Close');
+    expect(await out()).toEqual([]);
+    await page.setViewport({ width: 1280, height: 800 });
+    await rest(page, 200);
+    expect(await out()).toEqual(['tray', 'sheet']);
+    expect(complaints).toEqual([]);
+    await page.close();
+  });
+
   it('opens the guide at the job at hand, and every page of it has its pictures', async () => {
     const { page } = await openNamed(rig, 'Evening harbour', 'Picture');
     await page.keyboard.press('?');

@@ -33,7 +33,7 @@ function kept<T>(name: string, read: (text: string | null) => T, write: (value: 
   return value;
 }
 
-/** Whether something is unfolded. */
+/** Whether something is open. */
 const open = (name: string, usual = false): WritableSignal<boolean> =>
   kept(
     name,
@@ -46,19 +46,31 @@ const open = (name: string, usual = false): WritableSignal<boolean> =>
 export class Preferences {
   readonly unit = kept<Unit>('kite-unit', (text) => (text === 'in' ? 'in' : 'mm'), String);
   readonly trayOpen = open('kite-tray', true);
-  /** Place and size of what is chosen are unfolded in the Sheet. */
-  readonly placeOpen = open('kite-place');
+  /** Parts of Sheets that are unfolded, by their names. */
+  readonly unfolded = kept<ReadonlySet<string>>(
+    'kite-folds',
+    (text) => new Set((text ?? '').split(' ').filter(Boolean)),
+    (names) => [...names].join(' '),
+  );
   /** What the projects on the shelf are sorted by. */
   readonly shelfOrder = kept('kite-shelf', (text) => text ?? 'changed', String);
   /** What a shop pays, in its own money. */
   readonly prices = kept('kite-prices', pricesIn, JSON.stringify);
   /** Metres a spool holds. */
   readonly spoolM = kept('kite-spool', spoolIn, String);
-  readonly costsOpen = open('kite-costs');
   /** The parts of the studio were pointed at once. */
   readonly lookedRound = kept(
     'kite-looked-round',
     (text) => text === 'yes',
     (done) => (done ? 'yes' : 'no'),
   );
+
+  /** Unfolds a part of a Sheet, or folds it. */
+  unfold(name: string, isOpen: boolean): void {
+    if (this.unfolded().has(name) === isOpen) return;
+    const names = new Set(this.unfolded());
+    if (isOpen) names.add(name);
+    else names.delete(name);
+    this.unfolded.set(names);
+  }
 }

@@ -1,5 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
-import { MatDialog } from '@angular/material/dialog';
+import { ChangeDetectionStrategy, Component, inject, Injector, input, output, signal } from '@angular/core';
 import { firstValueFrom, type Observable } from 'rxjs';
 import type { BinnedProject } from '@open-kite/contract';
 import { Api } from '../api/api';
@@ -57,7 +56,7 @@ import { Api } from '../api/api';
 })
 export class Bin {
   private readonly api = inject(Api);
-  private readonly dialog = inject(MatDialog);
+  private readonly injector = inject(Injector);
 
   readonly projects = input.required<readonly BinnedProject[]>();
   /** Something came back, or went for good: what is shown has to be read anew. */
@@ -76,10 +75,15 @@ export class Bin {
 
   /** Deletes one for good, or all, once that was confirmed. */
   protected async erase(project?: BinnedProject): Promise<void> {
-    const { EraseDialog } = await import('./erase-dialog');
+    const [{ EraseDialog }, { MatDialog }] = await Promise.all([
+      import('./erase-dialog'),
+      import('@angular/material/dialog'),
+    ]);
     const all = this.projects().length;
     const what = project?.name ?? (all === 1 ? 'The project that lies here' : `The ${all} projects that lie here`);
-    const sure: unknown = await firstValueFrom(this.dialog.open(EraseDialog, { data: what }).afterClosed());
+    const sure: unknown = await firstValueFrom(
+      this.injector.get(MatDialog).open(EraseDialog, { data: what }).afterClosed(),
+    );
     if (sure === true) await this.carryOut(this.api.erase(project?.id), `${what} could not be deleted`);
   }
 

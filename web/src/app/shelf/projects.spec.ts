@@ -40,6 +40,10 @@ describe('Projects', () => {
     changes = 0;
     fixture.componentInstance.changed.subscribe(() => changes++);
     await fixture.whenStable();
+    // Marks, menus and fields come a moment later.
+    await until(
+      () => page().querySelector('mat-checkbox') !== null && page().querySelector('kite-choice-field') !== null,
+    );
   });
 
   const page = (): HTMLElement => fixture.nativeElement as HTMLElement;

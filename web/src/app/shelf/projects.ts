@@ -5,18 +5,17 @@ import {
   effect,
   type ElementRef,
   inject,
+  Injector,
   input,
   linkedSignal,
   output,
   signal,
   viewChild,
 } from '@angular/core';
-import { MatCheckboxModule } from '@angular/material/checkbox';
-import { MatDialog } from '@angular/material/dialog';
-import { MatFormFieldModule } from '@angular/material/form-field';
-import { MatInputModule } from '@angular/material/input';
-import { MatMenuModule } from '@angular/material/menu';
-import { MatSnackBar } from '@angular/material/snack-bar';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatFormField, MatLabel } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { EllipsisVertical, LucideAngularModule } from 'lucide-angular';
 import { firstValueFrom } from 'rxjs';
@@ -37,10 +36,13 @@ const AT_A_TIME = 60;
   imports: [
     ChoiceField,
     LucideAngularModule,
-    MatCheckboxModule,
-    MatFormFieldModule,
-    MatInputModule,
-    MatMenuModule,
+    MatCheckbox,
+    MatFormField,
+    MatInput,
+    MatLabel,
+    MatMenu,
+    MatMenuItem,
+    MatMenuTrigger,
     RouterLink,
   ],
   templateUrl: './projects.html',
@@ -49,8 +51,7 @@ const AT_A_TIME = 60;
 })
 export class Projects {
   private readonly api = inject(Api);
-  private readonly snack = inject(MatSnackBar);
-  private readonly dialog = inject(MatDialog);
+  private readonly injector = inject(Injector);
   private readonly preferences = inject(Preferences);
 
   readonly projects = input.required<readonly ProjectSummary[]>();
@@ -118,8 +119,11 @@ export class Projects {
   }
 
   protected async rename(project: ProjectSummary): Promise<void> {
-    const { RenameDialog } = await import('./rename-dialog');
-    const opened = this.dialog.open<unknown, string, string>(RenameDialog, { data: project.name });
+    const [{ RenameDialog }, { MatDialog }] = await Promise.all([
+      import('./rename-dialog'),
+      import('@angular/material/dialog'),
+    ]);
+    const opened = this.injector.get(MatDialog).open<unknown, string, string>(RenameDialog, { data: project.name });
     const name = await firstValueFrom(opened.afterClosed());
     if (name === undefined || name === project.name) return;
     await this.carryOut('Renaming', `${project.name} keeps its name`, () =>
@@ -159,7 +163,10 @@ export class Projects {
     if (gone.length === 0) return;
     const [{ name }] = gone;
     const what = gone.length === 1 ? `${name} is off the shelf.` : `${gone.length} projects are off the shelf.`;
-    const bar = this.snack.open(what, gone.length === 1 ? 'Put it back' : 'Put them back', { duration: 12000 });
+    const { MatSnackBar } = await import('@angular/material/snack-bar');
+    const bar = this.injector
+      .get(MatSnackBar)
+      .open(what, gone.length === 1 ? 'Put it back' : 'Put them back', { duration: 12000 });
     bar.onAction().subscribe(() => void this.putBack(gone));
   }
 

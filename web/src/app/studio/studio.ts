@@ -9,6 +9,8 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { BreakpointObserver } from '@angular/cdk/layout';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { MAT_TOOLTIP_DEFAULT_OPTIONS } from '@angular/material/tooltip';
 import { Title } from '@angular/platform-browser';
 import { MatDialog } from '@angular/material/dialog';
@@ -17,7 +19,7 @@ import { MatSnackBar, MatSnackBarModule } from '@angular/material/snack-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { RouterLink } from '@angular/router';
 import { Ellipsis, LayoutGrid, LucideAngularModule, Redo2, Undo2 } from 'lucide-angular';
-import { firstValueFrom } from 'rxjs';
+import { firstValueFrom, map } from 'rxjs';
 import { Api, ApiError } from '../api/api';
 import { Conversion } from '../convert/conversion';
 import { FORMATS } from '@open-kite/core';
@@ -45,6 +47,9 @@ import { TryOuts } from './tryouts/try-outs';
 
 /** Long enough that a preview is not drawn between two moves of a slider: it keeps the worker busy. */
 const PREVIEW_AFTER_MS = 5000;
+
+/** Too narrow for Tray, Stage and Sheet side by side, or a hand's screen that hardly is wider. */
+const TABLET = '(max-width: 900px), (max-width: 1100px) and (pointer: coarse)';
 
 /** Ways of the arrow keys. */
 const NUDGES: Readonly<Record<string, readonly [number, number]>> = {
@@ -122,6 +127,20 @@ export class Studio {
   private readonly stage = viewChild(Stage);
 
   readonly id = input.required<string>();
+
+  /** On a tablet Tray and Sheet lie beside the screen, and one at a time is pulled over the Stage. */
+  protected readonly isTablet = toSignal(
+    inject(BreakpointObserver)
+      .observe(TABLET)
+      .pipe(map(({ matches }) => matches)),
+    { requireSync: true },
+  );
+  protected readonly drawers = [
+    { id: 'tray', label: 'Tray' },
+    { id: 'sheet', label: 'Sheet' },
+  ] as const;
+  /** The one that is out: whoever goes to a step sees its controls. */
+  protected readonly drawer = signal<'tray' | 'sheet' | undefined>(undefined);
 
   protected readonly icons = { Undo2, Redo2, Ellipsis, LayoutGrid };
   protected readonly missing = signal('');
@@ -271,6 +290,7 @@ export class Studio {
     else if (event.key === 'Escape') {
       if (this.stage()?.letGo()) return;
       if (this.help()) this.help.set(false);
+      else if (this.isTablet() && this.drawer()) this.drawer.set(undefined);
       else if (this.draw.tool()) this.draw.leave();
       else if (this.grid.open()) this.leaveGrid();
       else if (this.state.tryOuts()) this.state.tryOuts.set(false);

@@ -24,6 +24,7 @@ import type { CupboardChart, SewnOff } from '@open-kite/contract';
 import { Api } from '../api/api';
 import { measureDesign } from '../convert/design-measures';
 import { ChoiceField } from '../shared/choice-field';
+import { FOLDS } from '../shared/fold';
 import { MethodPictures } from '../studio/rendering/method-pictures';
 import { STUDIO_ACTS } from '../studio/studio-acts';
 import { Conversion, type ConversionState } from '../convert/conversion';
@@ -238,6 +239,8 @@ export function studioProviders(
   conversion: ReturnType<typeof fakeConversion>,
   store = fakeStore(),
 ): (Provider | EnvironmentProviders)[] {
+  // Nothing need be unfolded before it is looked at, but for the place of what is chosen: its heading says it.
+  localStorage.setItem('kite-folds', FOLDS.filter((name) => name !== 'place').join(' '));
   return [
     { provide: Conversion, useValue: conversion },
     { provide: ProjectStore, useValue: store },

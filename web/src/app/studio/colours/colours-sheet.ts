@@ -19,6 +19,7 @@ import { Conversion } from '../../convert/conversion';
 import { Cupboard } from '../../cupboard/cupboard';
 import { ProjectStore } from '../../project/project-store';
 import type { Draft } from '../../project/history';
+import { Fold } from '../../shared/fold';
 import { ChoiceField, type Choice } from '../../shared/choice-field';
 import { SliderField } from '../../shared/slider-field';
 import { formatCount } from '../../shared/units';
@@ -36,6 +37,7 @@ import { ThreadLabel } from '../../shared/thread-label';
   imports: [
     MatTooltipModule,
     CdkDrag,
+    Fold,
     ChoiceField,
     MatCheckboxModule,
     MatRadioModule,
@@ -79,6 +81,14 @@ export class ColoursSheet {
   protected readonly cost = computed(() => {
     const figures = this.conversion.figures();
     return figures ? `${formatCount(figures.stitches)} stitches, ${figures.minutes.oneNeedle} min on one needle` : '';
+  });
+
+  /** Where threads are taken from, in a few words. */
+  protected readonly matched = computed(() => {
+    const { charts = [], stashOnly = false } = this.recipe()?.colours ?? {};
+    if (stashOnly) return 'the drawer';
+    const names = this.cupboard.charts().flatMap(({ id, name }) => (charts.includes(id) ? [name] : []));
+    return names.length === 0 ? "the picture's own colours" : names.length === 1 ? names[0] : `${names.length} charts`;
   });
 
   /** What sewing as many colours as suggested is called: for a mix of threads the number is what is usual for it. */

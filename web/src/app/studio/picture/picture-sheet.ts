@@ -18,6 +18,7 @@ import { LucideAngularModule, FlipHorizontal2, Pipette, RotateCcw, RotateCw, X }
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import type { Draft } from '../../project/history';
+import { Fold } from '../../shared/fold';
 import { Preferences } from '../../shared/preferences';
 import { SliderField } from '../../shared/slider-field';
 import type { Unit } from '../../shared/units';
@@ -73,7 +74,7 @@ function outlineOf(mask: Pick<Mask, 'shape' | 'nodes'>, width = 20, height = 20)
 /** Controls of the first step: what of the picture is used, how large, and in which light. */
 @Component({
   selector: 'kite-picture-sheet',
-  imports: [MatTooltipModule, LucideAngularModule, MatSlideToggleModule, SettingsList, SliderField, ToneChart],
+  imports: [Fold, MatTooltipModule, LucideAngularModule, MatSlideToggleModule, SettingsList, SliderField, ToneChart],
   templateUrl: './picture-sheet.html',
   styleUrls: ['../sheet/sheet-parts.scss', './picture-sheet.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -108,6 +109,11 @@ export class PictureSheet {
     return picture ? finishedSize(picture) : { widthMm: 0, heightMm: 0 };
   });
   protected readonly oblique = computed(() => (this.recipe()?.picture.turn ?? 0) % 90 !== 0);
+  /** How the picture is turned, in a few words. */
+  protected readonly turned = computed(() => {
+    const { turn = 0, mirror = false } = this.recipe()?.picture ?? {};
+    return [turn === 0 ? [] : `${turn}°`, mirror ? 'mirrored' : []].flat().join(', ');
+  });
   protected readonly lit = computed(() => {
     const light = this.recipe()?.light;
     return light !== undefined && !isPlain(light);

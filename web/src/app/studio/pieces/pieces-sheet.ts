@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MOST_COPIES, stitchKindOf, type ShapeObject } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
+import { Fold } from '../../shared/fold';
 import { Preferences } from '../../shared/preferences';
 import { SliderField } from '../../shared/slider-field';
 import { formatCount, formatLength } from '../../shared/units';
@@ -26,6 +27,7 @@ import { ObjectSection } from '../objects/object-section';
   selector: 'kite-pieces-sheet',
   imports: [
     ChoiceField,
+    Fold,
     ObjectSection,
     StitchKindField,
     DrawSection,

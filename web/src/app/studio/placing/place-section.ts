@@ -2,7 +2,6 @@ import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { MatExpansionModule } from '@angular/material/expansion';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { LIMITS } from '@open-kite/core';
@@ -22,8 +21,8 @@ import {
   RotateCw,
   type LucideIconData,
 } from 'lucide-angular';
+import { Fold } from '../../shared/fold';
 import { NumberField } from '../../shared/number-field';
-import { Preferences } from '../../shared/preferences';
 import { CopyActs, type Alike } from './copy-acts';
 import { middleOf } from './gesture';
 import { ShapeActs } from './shape-acts';
@@ -39,10 +38,10 @@ interface Act {
 @Component({
   selector: 'kite-place-section',
   imports: [
+    Fold,
     LucideAngularModule,
     MatButtonToggleModule,
     MatCheckboxModule,
-    MatExpansionModule,
     MatMenuModule,
     MatTooltipModule,
     NgTemplateOutlet,
@@ -62,107 +61,97 @@ interface Act {
       </button>
     </ng-template>
     @if (place.box(); as box) {
-      <mat-expansion-panel
-        class="mat-elevation-z0"
-        [expanded]="preferences.placeOpen()"
-        (expandedChange)="preferences.placeOpen.set($event)"
-      >
-        <mat-expansion-panel-header collapsedHeight="38px" expandedHeight="38px">
-          <mat-panel-title>Place and size</mat-panel-title>
-          <mat-panel-description>{{ said() }}</mat-panel-description>
-        </mat-expansion-panel-header>
-        <div class="numbers">
-          <kite-number-field label="Across" [value]="middle().x" (changed)="place.moveTo('x', $event)" />
-          <kite-number-field label="Down" [value]="middle().y" (changed)="place.moveTo('y', $event)" />
-          <kite-number-field
-            label="Width"
-            [value]="box.right - box.left"
-            [min]="0.5"
-            [max]="most"
-            (changed)="place.resize('width', $event, locked())"
-          />
-          <kite-number-field
-            label="Height"
-            [value]="box.bottom - box.top"
-            [min]="0.5"
-            [max]="most"
-            (changed)="place.resize('height', $event, locked())"
-          />
-          <kite-number-field
-            label="Turn by"
-            unit="°"
-            [value]="0"
-            [min]="-360"
-            [max]="360"
-            (changed)="place.turn($event)"
-          />
-          @if (shapes.can()) {
+      <kite-fold name="place" heading="Place and size" [said]="said()">
+        <ng-template>
+          <div class="numbers">
+            <kite-number-field label="Across" [value]="middle().x" (changed)="place.moveTo('x', $event)" />
+            <kite-number-field label="Down" [value]="middle().y" (changed)="place.moveTo('y', $event)" />
             <kite-number-field
-              label="Overlap"
-              [digits]="2"
-              [value]="shapes.overlapMm()"
-              [min]="0.1"
-              [max]="5"
-              (changed)="shapes.overlapMm.set($event)"
+              label="Width"
+              [value]="box.right - box.left"
+              [min]="0.5"
+              [max]="most"
+              (changed)="place.resize('width', $event, locked())"
             />
-          }
-          <mat-checkbox [checked]="locked()" (change)="locked.set($event.checked)">Keep proportion</mat-checkbox>
-        </div>
-        <div class="acts" role="toolbar" aria-label="Turn and mirror">
-          @for (act of turns; track act.label) {
-            <ng-container [ngTemplateOutlet]="button" [ngTemplateOutletContext]="{ $implicit: act }" />
-          }
-        </div>
-        <div class="acts" role="toolbar" aria-label="Line up">
-          @for (act of sides; track act.label) {
-            <ng-container [ngTemplateOutlet]="button" [ngTemplateOutletContext]="{ $implicit: act }" />
-          }
-          @if (place.count() > 2) {
-            @for (act of spreads; track act.label) {
+            <kite-number-field
+              label="Height"
+              [value]="box.bottom - box.top"
+              [min]="0.5"
+              [max]="most"
+              (changed)="place.resize('height', $event, locked())"
+            />
+            <kite-number-field
+              label="Turn by"
+              unit="°"
+              [value]="0"
+              [min]="-360"
+              [max]="360"
+              (changed)="place.turn($event)"
+            />
+            @if (shapes.can()) {
+              <kite-number-field
+                label="Overlap"
+                [digits]="2"
+                [value]="shapes.overlapMm()"
+                [min]="0.1"
+                [max]="5"
+                (changed)="shapes.overlapMm.set($event)"
+              />
+            }
+            <mat-checkbox [checked]="locked()" (change)="locked.set($event.checked)">Keep proportion</mat-checkbox>
+          </div>
+          <div class="acts" role="toolbar" aria-label="Turn and mirror">
+            @for (act of turns; track act.label) {
               <ng-container [ngTemplateOutlet]="button" [ngTemplateOutletContext]="{ $implicit: act }" />
             }
-          }
-        </div>
-        <div class="words">
-          <button type="button" class="link" (click)="copies.duplicate()">Duplicate</button>
-          <button type="button" class="link" (click)="copies.copy()">Copy</button>
-          <button type="button" class="link" [matMenuTriggerFor]="alike">Choose alike</button>
-          <mat-menu #alike="matMenu">
-            @for (item of alikes; track item.what) {
-              <button mat-menu-item type="button" (click)="copies.chooseAlike(item.what)">{{ item.label }}</button>
+          </div>
+          <div class="acts" role="toolbar" aria-label="Line up">
+            @for (act of sides; track act.label) {
+              <ng-container [ngTemplateOutlet]="button" [ngTemplateOutletContext]="{ $implicit: act }" />
             }
-          </mat-menu>
-          @if (shapes.can()) {
-            <button type="button" class="link" [matMenuTriggerFor]="sums">Make one of them</button>
-            <mat-menu #sums="matMenu">
-              <button mat-menu-item type="button" (click)="shapes.make('combine')">Combine</button>
-              <button mat-menu-item type="button" (click)="shapes.make('subtract')">Subtract what lies above</button>
-              <button mat-menu-item type="button" (click)="shapes.make('cut')">Cut to what lies below</button>
-              <button mat-menu-item type="button" (click)="shapes.make('overlap')">
-                Overlap: the lowest reaches under by {{ shapes.overlapMm().toFixed(2) }} mm
-              </button>
+            @if (place.count() > 2) {
+              @for (act of spreads; track act.label) {
+                <ng-container [ngTemplateOutlet]="button" [ngTemplateOutletContext]="{ $implicit: act }" />
+              }
+            }
+          </div>
+          <div class="words">
+            <button type="button" class="link" (click)="copies.duplicate()">Duplicate</button>
+            <button type="button" class="link" (click)="copies.copy()">Copy</button>
+            <button type="button" class="link" [matMenuTriggerFor]="alike">Choose alike</button>
+            <mat-menu #alike="matMenu">
+              @for (item of alikes; track item.what) {
+                <button mat-menu-item type="button" (click)="copies.chooseAlike(item.what)">{{ item.label }}</button>
+              }
             </mat-menu>
-          }
-          @if (place.things().objects.length > 0) {
-            <button type="button" class="link" (click)="copies.step(1)">Higher</button>
-            <button type="button" class="link" (click)="copies.step(-1)">Lower</button>
-          }
-          @if (place.things().objects.length > 1 && !copies.isGrouped()) {
-            <button type="button" class="link" (click)="copies.group()">Group</button>
-          }
-          @if (copies.isGrouped()) {
-            <button type="button" class="link" (click)="copies.ungroup()">Ungroup</button>
-          }
-        </div>
-      </mat-expansion-panel>
+            @if (shapes.can()) {
+              <button type="button" class="link" [matMenuTriggerFor]="sums">Make one of them</button>
+              <mat-menu #sums="matMenu">
+                <button mat-menu-item type="button" (click)="shapes.make('combine')">Combine</button>
+                <button mat-menu-item type="button" (click)="shapes.make('subtract')">Subtract what lies above</button>
+                <button mat-menu-item type="button" (click)="shapes.make('cut')">Cut to what lies below</button>
+                <button mat-menu-item type="button" (click)="shapes.make('overlap')">
+                  Overlap: the lowest reaches under by {{ shapes.overlapMm().toFixed(2) }} mm
+                </button>
+              </mat-menu>
+            }
+            @if (place.things().objects.length > 0) {
+              <button type="button" class="link" (click)="copies.step(1)">Higher</button>
+              <button type="button" class="link" (click)="copies.step(-1)">Lower</button>
+            }
+            @if (place.things().objects.length > 1 && !copies.isGrouped()) {
+              <button type="button" class="link" (click)="copies.group()">Group</button>
+            }
+            @if (copies.isGrouped()) {
+              <button type="button" class="link" (click)="copies.ungroup()">Ungroup</button>
+            }
+          </div>
+        </ng-template>
+      </kite-fold>
     }
   `,
   styleUrls: ['../sheet/sheet-parts.scss'],
   styles: `
-    :host {
-      display: block;
-      margin: 0 -14px;
-    }
     .numbers {
       display: grid;
       grid-template-columns: 1fr 1fr;
@@ -195,7 +184,6 @@ export class PlaceSection {
   protected readonly place = inject(PlaceActs);
   protected readonly copies = inject(CopyActs);
   protected readonly shapes = inject(ShapeActs);
-  protected readonly preferences = inject(Preferences);
   protected readonly locked = signal(true);
   protected readonly most = LIMITS.widthMm[1];
   protected readonly middle = computed(() => {

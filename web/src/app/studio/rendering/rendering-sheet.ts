@@ -5,6 +5,7 @@ import { Conversion } from '../../convert/conversion';
 import { DrawSection } from '../pieces/draw-section';
 import { ProjectStore } from '../../project/project-store';
 import { OpenPicture } from '../open-picture';
+import { Fold } from '../../shared/fold';
 import { SliderField } from '../../shared/slider-field';
 import { formatCount } from '../../shared/units';
 import { GridActs } from '../grid/grid-acts';
@@ -31,6 +32,7 @@ const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'palette', 'inks', 'first', 'g
   selector: 'kite-rendering-sheet',
   imports: [
     MatTooltipModule,
+    Fold,
     ObjectSection,
     BudgetField,
     DrawSection,

@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
-import { MatExpansionModule } from '@angular/material/expansion';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { costOf, type Prices } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
+import { Fold } from '../../shared/fold';
 import { MOST_PRICE, Preferences } from '../../shared/preferences';
 
 const FIELDS: readonly { readonly id: keyof Prices; readonly label: string }[] = [
@@ -19,48 +19,42 @@ const FIELDS: readonly { readonly id: keyof Prices; readonly label: string }[] =
 /** What one piece costs, by the user's own prices; they stay in this browser. */
 @Component({
   selector: 'kite-costs-section',
-  imports: [MatExpansionModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
+  imports: [Fold, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
   template: `
     @if (cost(); as one) {
-      <mat-expansion-panel
-        class="mat-elevation-z0"
-        [expanded]="preferences.costsOpen()"
-        (expandedChange)="preferences.costsOpen.set($event)"
-      >
-        <mat-expansion-panel-header collapsedHeight="38px" expandedHeight="38px">
-          <mat-panel-title>Cost of one</mat-panel-title>
-          <mat-panel-description>{{ priced() ? money(one.total) : '' }}</mat-panel-description>
-        </mat-expansion-panel-header>
-        <form class="prices" [formGroup]="form">
-          @for (field of fields; track field.id) {
-            <mat-form-field appearance="outline" subscriptSizing="dynamic" hideRequiredMarker>
-              <mat-label>{{ field.label }}</mat-label>
-              <input matInput type="number" min="0" step="any" [max]="most" [formControlName]="field.id" />
-              @if (form.controls[field.id].invalid) {
-                <mat-error>From 0 to {{ most }}</mat-error>
-              }
-            </mat-form-field>
-          }
-        </form>
-        <dl class="facts" [class.under-way]="underWay()">
-          <dt>Thread, {{ one.metres.toFixed(1) }} m</dt>
-          <dd>{{ money(one.thread) }}</dd>
-          <dt>Bobbin, {{ one.bobbinMetres.toFixed(1) }} m</dt>
-          <dd>{{ money(one.bobbin) }}</dd>
-          <dt>Machine, {{ one.minutes }} min</dt>
-          <dd>{{ money(one.machine) }}</dd>
-          <dt>Cloth and backing</dt>
-          <dd>{{ money(one.piece) }}</dd>
-          <dt><strong>One piece</strong></dt>
-          <dd>
-            <strong>{{ money(one.total) }}</strong>
-          </dd>
-        </dl>
-        <p class="note">
-          In your own money; per piece: cloth, backing and the like. Bobbin thread is reckoned as 0.55 of the top
-          thread.
-        </p>
-      </mat-expansion-panel>
+      <kite-fold name="costs" heading="Cost of one" [said]="priced() ? money(one.total) : ''">
+        <ng-template>
+          <form class="prices" [formGroup]="form">
+            @for (field of fields; track field.id) {
+              <mat-form-field appearance="outline" subscriptSizing="dynamic" hideRequiredMarker>
+                <mat-label>{{ field.label }}</mat-label>
+                <input matInput type="number" min="0" step="any" [max]="most" [formControlName]="field.id" />
+                @if (form.controls[field.id].invalid) {
+                  <mat-error>From 0 to {{ most }}</mat-error>
+                }
+              </mat-form-field>
+            }
+          </form>
+          <dl class="facts" [class.under-way]="underWay()">
+            <dt>Thread, {{ one.metres.toFixed(1) }} m</dt>
+            <dd>{{ money(one.thread) }}</dd>
+            <dt>Bobbin, {{ one.bobbinMetres.toFixed(1) }} m</dt>
+            <dd>{{ money(one.bobbin) }}</dd>
+            <dt>Machine, {{ one.minutes }} min</dt>
+            <dd>{{ money(one.machine) }}</dd>
+            <dt>Cloth and backing</dt>
+            <dd>{{ money(one.piece) }}</dd>
+            <dt><strong>One piece</strong></dt>
+            <dd>
+              <strong>{{ money(one.total) }}</strong>
+            </dd>
+          </dl>
+          <p class="note">
+            In your own money; per piece: cloth, backing and the like. Bobbin thread is reckoned as 0.55 of the top
+            thread.
+          </p>
+        </ng-template>
+      </kite-fold>
     }
   `,
   styleUrls: ['../sheet/sheet-parts.scss', './costs-section.scss'],
@@ -69,7 +63,7 @@ const FIELDS: readonly { readonly id: keyof Prices; readonly label: string }[] =
 export class CostsSection {
   private readonly conversion = inject(Conversion);
   private readonly store = inject(ProjectStore);
-  protected readonly preferences = inject(Preferences);
+  private readonly preferences = inject(Preferences);
 
   protected readonly fields = FIELDS;
   protected readonly most = MOST_PRICE;

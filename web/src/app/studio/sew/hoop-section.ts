@@ -19,6 +19,7 @@ import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
 import { ChoiceField } from '../../shared/choice-field';
+import { Fold } from '../../shared/fold';
 import { NumberField } from '../../shared/number-field';
 import { moved } from '../placing/gesture';
 
@@ -30,7 +31,7 @@ const CENTRED_MM = 0.5;
 /** The hoop, how often the design lies in it, and where the needle begins and ends. */
 @Component({
   selector: 'kite-hoop-section',
-  imports: [ChoiceField, MatCheckboxModule, MatFormFieldModule, MatSelectModule, NumberField],
+  imports: [ChoiceField, Fold, MatCheckboxModule, MatFormFieldModule, MatSelectModule, NumberField],
   template: `
     <mat-form-field appearance="outline" subscriptSizing="dynamic">
       <mat-label>Hoop</mat-label>
@@ -75,42 +76,57 @@ const CENTRED_MM = 0.5;
         >Round</mat-checkbox
       >
     }
-    <strong>Several in the hoop</strong>
-    <div class="row three">
-      @for (field of counts; track field.of) {
-        <kite-number-field
-          unit=""
-          [label]="field.label"
-          [digits]="0"
-          [limit]="field.limit"
-          [value]="several()[field.of]"
-          (changed)="setCount(field.of, $event)"
-        />
-      }
-      <kite-number-field
-        label="Gap"
-        limit="severalGapMm"
-        [value]="several().gapMm"
-        (changed)="setSeveral({ gapMm: $event })"
-      />
-    </div>
-    <span class="words">
-      @if (hoop() && fill(); as most) {
-        <button type="button" class="link" (click)="setSeveral(most, true)">
-          Fill the hoop: {{ most.across }} × {{ most.down }}
-        </button>
-      }
-      @if (copies() > 1) {
-        <button type="button" class="link" (click)="setSeveral({ across: 1, down: 1 })">Only one</button>
-      }
-    </span>
-    @if (copies() > 1) {
-      <p class="note">
-        {{ copies() }} of them, sewn thread by thread. The first one is the one you change; all figures are of all.
-      </p>
-    }
-    <kite-choice-field label="The needle begins" [choices]="begins" [value]="begin()" (chosen)="setBegin($event)" />
-    <kite-choice-field label="The needle ends" [choices]="ends" [value]="end()" (chosen)="setEnd($event)" />
+    <kite-fold
+      name="several"
+      heading="Several, first and last point"
+      [said]="copies() > 1 ? copies() + ' in the hoop' : ''"
+    >
+      <ng-template>
+        <section aria-label="Several, first and last point">
+          <div class="row three">
+            @for (field of counts; track field.of) {
+              <kite-number-field
+                unit=""
+                [label]="field.label"
+                [digits]="0"
+                [limit]="field.limit"
+                [value]="several()[field.of]"
+                (changed)="setCount(field.of, $event)"
+              />
+            }
+            <kite-number-field
+              label="Gap"
+              limit="severalGapMm"
+              [value]="several().gapMm"
+              (changed)="setSeveral({ gapMm: $event })"
+            />
+          </div>
+          <span class="words">
+            @if (hoop() && fill(); as most) {
+              <button type="button" class="link" (click)="setSeveral(most, true)">
+                Fill the hoop: {{ most.across }} × {{ most.down }}
+              </button>
+            }
+            @if (copies() > 1) {
+              <button type="button" class="link" (click)="setSeveral({ across: 1, down: 1 })">Only one</button>
+            }
+          </span>
+          @if (copies() > 1) {
+            <p class="note">
+              {{ copies() }} of them, sewn thread by thread. The first one is the one you change; all figures are of
+              all.
+            </p>
+          }
+          <kite-choice-field
+            label="The needle begins"
+            [choices]="begins"
+            [value]="begin()"
+            (chosen)="setBegin($event)"
+          />
+          <kite-choice-field label="The needle ends" [choices]="ends" [value]="end()" (chosen)="setEnd($event)" />
+        </section>
+      </ng-template>
+    </kite-fold>
   `,
   styleUrls: ['../sheet/sheet-parts.scss'],
   styles: `

@@ -11,6 +11,7 @@ import { Conversion } from '../../convert/conversion';
 import { Cupboard } from '../../cupboard/cupboard';
 import { MachineApi } from '../../machine/machine-api';
 import { ProjectStore } from '../../project/project-store';
+import { Fold } from '../../shared/fold';
 import { Preferences } from '../../shared/preferences';
 import { saveFile } from '../../shared/save-file';
 import { ThreadLabel } from '../../shared/thread-label';
@@ -31,6 +32,7 @@ const WORST = 3;
   imports: [
     CostsSection,
     DrawerSection,
+    Fold,
     HoopSection,
     StitchLengthsChart,
     MatFormFieldModule,
@@ -67,6 +69,13 @@ export class SewSheet {
   protected readonly refused = signal<readonly string[]>([]);
 
   protected readonly projectId = computed(() => this.store.stored()?.id);
+
+  /** How many threads there are to lay out, and how much of them. */
+  protected readonly spools = computed(() => {
+    const threads = this.figures()?.threads ?? [];
+    const metres = threads.reduce((sum, { lengthM }) => sum + lengthM, 0);
+    return `${threads.length} ${threads.length === 1 ? 'thread' : 'threads'}, ${metres.toFixed(0)} m`;
+  });
 
   protected readonly formats = computed(() => {
     const design = this.design();

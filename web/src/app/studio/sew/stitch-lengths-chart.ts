@@ -19,7 +19,7 @@ Chart.register(BarController, BarElement, CategoryScale, LinearScale);
 @Component({
   selector: 'kite-stitch-lengths-chart',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<canvas #canvas role="img" [attr.aria-label]="said()"></canvas>`,
+  template: `<canvas #canvas role="img" aria-label="Stitch lengths" [attr.aria-label]="said()"></canvas>`,
   styles: `
     :host {
       display: block;

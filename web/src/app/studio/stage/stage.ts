@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -13,12 +14,14 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatSliderModule } from '@angular/material/slider';
+import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { hoopToSource, isHidden, PIECES_METHOD } from '@open-kite/core';
 import {
   Aperture,
   Blend,
   Columns2,
+  Eye,
   Image,
   LucideAngularModule,
   type LucideIconData,
@@ -59,10 +62,22 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowDown: [0, -1],
 };
 
+/** Room all tools need side by side, in CSS pixels. */
+const ROOM_FOR_ALL = 690;
+
 /** The cloth at true size: stitches, rulers, the lens, and the marks of what is selected and sewn. */
 @Component({
   selector: 'kite-stage',
-  imports: [DrawPane, GridPane, TypePane, LucideAngularModule, MatSliderModule, MatTooltipModule],
+  imports: [
+    DrawPane,
+    GridPane,
+    TypePane,
+    LucideAngularModule,
+    MatMenuModule,
+    MatSliderModule,
+    MatTooltipModule,
+    NgTemplateOutlet,
+  ],
   providers: [StageView, ChosenPiece, StagePainter, ...STAGE_TOOLS, ...FALLBACK_TOOLS],
   templateUrl: './stage.html',
   styleUrl: './stage.scss',
@@ -88,7 +103,10 @@ export class Stage implements OnDestroy {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly haze = viewChild<ElementRef<SVGFEGaussianBlurElement>>('haze');
 
-  protected readonly icons = { Maximize, Minus, Plus };
+  protected readonly icons = { Eye, Maximize, Minus, Plus };
+  /** Whether there is no room for all tools in one row: what is used least goes into a menu. */
+  protected readonly isNarrow = computed(() => this.view.size().width < ROOM_FOR_ALL);
+  protected readonly seen = computed(() => (this.state.distance() === 0 ? 'close' : `${this.state.distance()} m`));
   protected readonly compares: readonly { compare: Compare; label: string; hint: string; icon: LucideIconData }[] = [
     { compare: 'lens', label: 'Lens', hint: 'Lens: the picture through the stitches (L)', icon: Aperture },
     { compare: 'split', label: 'Split line', hint: 'Split line (K)', icon: Columns2 },

@@ -12,6 +12,7 @@ import { RouterLink } from '@angular/router';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
+import { Fold } from '../../shared/fold';
 import { Preferences } from '../../shared/preferences';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { ChoiceField } from '../../shared/choice-field';
@@ -42,6 +43,7 @@ const CHANGE_MINUTES = 1;
   selector: 'kite-stitches-sheet',
   imports: [
     ChoiceField,
+    Fold,
     MatCheckboxModule,
     NeedleSection,
     ConnectionsSection,

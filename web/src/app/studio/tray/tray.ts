@@ -5,6 +5,7 @@ import {
   computed,
   effect,
   inject,
+  input,
   signal,
   untracked,
   viewChild,
@@ -55,12 +56,15 @@ const ROWS_IN_SIGHT = 24;
   templateUrl: './tray.html',
   styleUrl: './tray.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '[class.folded]': '!preferences.trayOpen()' },
+  host: { '[class.folded]': '!isOpen()' },
 })
 export class Tray {
+  /** It is a drawer of its own, and not folded. */
+  readonly whole = input(false);
   private readonly conversion = inject(Conversion);
   private readonly pieceActs = inject(PieceActs);
   protected readonly preferences = inject(Preferences);
+  protected readonly isOpen = computed(() => this.whole() || this.preferences.trayOpen());
   protected readonly state = inject(StudioState);
   protected readonly acts = inject(ColourActs);
   protected readonly cupboard = inject(Cupboard);

@@ -15,6 +15,7 @@ const NODE_PARTS = ['core', 'contract', 'server', 'cli', 'demo'];
 await once('npx', 'tsc', '-b', ...NODE_PARTS).catch(() => process.exit(1));
 await once('node', 'scripts/bundle.mjs');
 await once('node', 'scripts/shelf-sample.mjs');
+await once('node', 'scripts/swatches.mjs');
 
 const folders = ['core/dist/bundle', 'contract/dist', 'server/dist', 'cli/dist', 'demo/dist'];
 const watched = [

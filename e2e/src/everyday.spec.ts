@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { violations } from './axe.js';
-import { choose, converted, openNamed, press, rest, startRig, until, type Rig } from './browser.js';
+import { choose, converted, openNamed, press, rest, select, startRig, until, type Rig } from './browser.js';
 import { unreadable } from './unreadable.js';
 
 const KNOTS = ['Picture', 'Colours', 'Pieces', 'Stitches', 'Tidy', 'Sew'];
@@ -174,6 +174,37 @@ describe('Every screen in the browser', () => {
     expect(await open()).toEqual(['Turn and mirror']);
     expect(complaints).toEqual([]);
     await page.evaluate(() => localStorage.removeItem('kite-folds'));
+    await page.close();
+  });
+
+  it('shows stitch kinds, patterns and motifs as small sewn pictures', async () => {
+    const { page, complaints } = await openNamed(rig, 'Fair crest', 'Stitches');
+    await page.click('kite-tray .piece');
+    await page.waitForSelector('kite-stitch-kind-field mat-select');
+    const shownIn = async (label: string): Promise<number> => {
+      await page.evaluate((wanted) => {
+        const fields = [...document.querySelectorAll('kite-sheet mat-form-field')];
+        const field = fields.find((f) => f.querySelector('mat-label')?.textContent === wanted);
+        field?.querySelector<HTMLElement>('mat-select')?.click();
+      }, label);
+      await page.waitForSelector('mat-option img.sewn');
+      await page.evaluate(() => {
+        for (const image of document.querySelectorAll<HTMLImageElement>('mat-option img')) image.loading = 'eager';
+      });
+      await until(page, () =>
+        [...document.querySelectorAll<HTMLImageElement>('mat-option img')].every(({ naturalWidth: w }) => w > 100),
+      );
+      const addresses = await page.$$eval('mat-option img', (all) => all.map((image) => image.getAttribute('src')));
+      await page.keyboard.press('Escape');
+      await until(page, () => document.querySelector('mat-option') === null);
+      return new Set(addresses).size;
+    };
+    expect(await shownIn('Stitch kind')).toBeGreaterThan(13);
+    expect(await shownIn('Stitch pattern')).toBeGreaterThan(7);
+    await select(page, 'Stitch kind', 'Motif fill');
+    await converted(page);
+    expect(await shownIn('Motif')).toBeGreaterThan(6);
+    expect(complaints).toEqual([]);
     await page.close();
   });
 

@@ -8,6 +8,8 @@ export interface Choice {
   readonly name: string;
   /** A colour that is shown beside it. */
   readonly hex?: string;
+  /** Address of a small picture of it, where it is chosen by its look. */
+  readonly picture?: string;
   /** What it stands under, where choices are many. */
   readonly group?: string;
 }
@@ -42,6 +44,9 @@ export interface Choice {
             <mat-optgroup [label]="group.name">
               @for (choice of group.choices; track choice.id) {
                 <mat-option [value]="choice.id" [attr.data-value]="choice.id">
+                  @if (choice.picture) {
+                    <img class="sewn" [src]="choice.picture" alt="" width="63" height="40" loading="lazy" />
+                  }
                   @if (choice.hex) {
                     <span class="swatch" [style.background-color]="choice.hex" aria-hidden="true"></span>
                   }
@@ -52,6 +57,9 @@ export interface Choice {
           } @else {
             @for (choice of group.choices; track choice.id) {
               <mat-option [value]="choice.id" [attr.data-value]="choice.id">
+                @if (choice.picture) {
+                  <img class="sewn" [src]="choice.picture" alt="" width="63" height="40" loading="lazy" />
+                }
                 @if (choice.hex) {
                   <span class="swatch" [style.background-color]="choice.hex" aria-hidden="true"></span>
                 }
@@ -68,6 +76,11 @@ export interface Choice {
     mat-form-field {
       display: block;
       width: 100%;
+    }
+    .sewn {
+      border-radius: 6px;
+      margin: 3px 10px 3px 0;
+      vertical-align: middle;
     }
     .swatch {
       display: inline-block;

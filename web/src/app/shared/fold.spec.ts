@@ -64,7 +64,7 @@ describe('Fold', () => {
   });
 
   it('is as it was left when it is seen again, by the keyboard as well', async () => {
-    head().dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', keyCode: 13 } as KeyboardEventInit));
+    head().dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', keyCode: 13 }));
     await fixture.whenStable();
     expect(localStorage.getItem('kite-folds')).toBe('light');
     await show();

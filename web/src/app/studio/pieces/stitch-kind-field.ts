@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { STITCH_KINDS, stitchKindOf, type KindFamily } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import { ChoiceField, type Choice } from '../../shared/choice-field';
+import { SWATCH } from '../../shared/swatches';
 import { StudioState } from '../studio-state';
 import { PieceActs } from './piece-acts';
 
@@ -16,11 +17,13 @@ const PASSES = ['as wide as drawn', 'single', 'double', 'triple'];
 
 /** Everything a piece can be sewn as; a kind and the passes of a line make the id. */
 const KINDS: readonly Choice[] = FAMILIES.flatMap(({ family, name: group }) =>
-  STITCH_KINDS.filter((kind) => kind.family === family).flatMap(({ id, name }): Choice[] =>
-    id === 'running'
-      ? PASSES.map((passes, n) => ({ id: `${id} ${n}`, name: `${name}, ${passes}`, group }))
-      : [{ id: `${id} 0`, name, group }],
-  ),
+  STITCH_KINDS.filter((kind) => kind.family === family)
+    .flatMap(({ id, name }): Choice[] =>
+      id === 'running'
+        ? PASSES.map((passes, n) => ({ id: `${id} ${n}`, name: `${name}, ${passes}`, group }))
+        : [{ id: `${id} 0`, name, group }],
+    )
+    .map((choice) => ({ ...choice, picture: SWATCH.kind(choice.id) })),
 );
 
 /** How some pieces are sewn: the same list wherever it is asked for. */

@@ -17,6 +17,7 @@ import { ProjectStore } from '../../project/project-store';
 import { SliderField } from '../../shared/slider-field';
 import { PieceActs } from '../pieces/piece-acts';
 import { ChoiceField } from '../../shared/choice-field';
+import { SWATCH } from '../../shared/swatches';
 
 interface Item {
   readonly name: string;
@@ -30,6 +31,13 @@ interface Item {
 
 /** Choices that leave something to the design, or to the fabric. */
 const LEAVES = new Set<number | string>(['design', 'fabric']);
+
+/** Patterns and motifs are chosen by their look. */
+function pictured(name: string, option: StitchOption): StitchOption {
+  if (option.type !== 'choice' || (name !== 'pattern' && name !== 'motif')) return option;
+  const pictureOf = SWATCH[name];
+  return { ...option, choices: option.choices.map((choice) => ({ ...choice, picture: pictureOf(choice.id) })) };
+}
 
 /** Options of the stitch kind of some pieces, as the kind itself lists them. */
 @Component({
@@ -103,7 +111,7 @@ export class OptionList {
     const chosen = piece.choices.values;
     const items = Object.entries(kind.options).map(([name, option]): Item => {
       const follows = option.follows ? shared[option.follows] : option.usual;
-      return { name, option, value: chosen[name] ?? follows, own: name in chosen };
+      return { name, option: pictured(name, option), value: chosen[name] ?? follows, own: name in chosen };
     });
     return [...items, ...this.below(piece)];
   });

@@ -13,6 +13,7 @@ import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
 import { Fold } from '../../shared/fold';
+import { SWATCH } from '../../shared/swatches';
 import { Preferences } from '../../shared/preferences';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { ChoiceField } from '../../shared/choice-field';
@@ -80,7 +81,7 @@ export class StitchesSheet implements OnDestroy {
     const cloth = this.recipe()?.cloth;
     return cloth && this.ownFabrics.choiceOf(cloth);
   });
-  protected readonly patterns = OFFSET_PATTERNS;
+  protected readonly patterns = OFFSET_PATTERNS.map(({ id, name }) => ({ id, name, picture: SWATCH.pattern(id) }));
   protected readonly corners = CORNERS;
   protected readonly count = formatCount;
   protected readonly recipe = this.store.view;

@@ -7,6 +7,9 @@ import { choose, converted, press, ROOT, select, startRig, wait, sewAs } from '.
 // Takes the pictures of docs/screenshots anew from the demo data: npm run build && npm run screenshots
 const rig = await startRig(true);
 const { page } = await rig.open('/');
+// As it is at first; several in a hoop are to be seen.
+await page.evaluate(() => localStorage.setItem('kite-folds', 'several'));
+await page.reload({ waitUntil: 'networkidle0' });
 const shoot = async (name: string): Promise<void> => {
   await wait(900);
   await page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) });

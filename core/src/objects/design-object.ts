@@ -1,6 +1,7 @@
 import type { Matrix } from '../artwork/matrix.js';
 import type { GridEdits } from '../cross/grid-edits.js';
 import type { Corners } from '../trace/spine-stretches.js';
+import type { PatchForm } from './patch-form.js';
 import type { TextChoices } from '../letters/layout.js';
 import type { PictureBox, Placement } from '../picture/frame.js';
 import type { Light } from '../picture/light.js';
@@ -152,6 +153,8 @@ export interface OutlineObject extends ObjectBase {
   readonly pieces?: readonly PieceRef[];
   /** Only the outer edge, gaps up to this wide closed; all edges where nothing is said. */
   readonly closeMm?: number;
+  /** The form of a patch that holds everything below, instead of its edges. */
+  readonly form?: PatchForm;
   /** What is done at sharp corners of satin; as the whole design has it where nothing is said. */
   readonly corners?: Corners;
   /** How the steps of an applique are sewn; as usual where nothing is said. */

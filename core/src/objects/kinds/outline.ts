@@ -10,6 +10,7 @@ import { sourceField } from '../source-field.js';
 import { CORNERS, type Corners } from '../../trace/spine-stretches.js';
 import { CLOTH_LOOKS } from '../../pieces/laid-cloth.js';
 import { USUAL_APPLIQUE, type OutlineObject } from '../design-object.js';
+import { PATCH_FORMS, patchAround } from '../patch-form.js';
 import { objectKind, type ObjectPlace } from './object-kind.js';
 
 /** Stitch kinds that go along an edge. */
@@ -27,6 +28,10 @@ const schema = object({
   of: string().strict(true).max(40).nullable().defined(),
   pieces: array(pieceRef()).max(MOST_PIECES).optional(),
   closeMm: measure('closeMm', 0, 20).optional(),
+  form: oneOf(
+    'form',
+    PATCH_FORMS.map(({ id }) => id),
+  ).optional(),
   corners: oneOf(
     'corners',
     CORNERS.map(({ id }) => id),
@@ -87,9 +92,10 @@ export const OUTLINE = objectKind<OutlineObject>({
 });
 
 /** Edges it goes along: of single pieces, of an object, or of everything below. */
-function edgeFor({ of, pieces, closeMm }: OutlineObject, place: ObjectPlace): readonly Points[] {
+function edgeFor({ of, pieces, closeMm, form }: OutlineObject, place: ObjectPlace): readonly Points[] {
   const rings = pieces && pieces.length > 0 ? place.ringsOfPieces(pieces) : place.ringsOf(of);
   if (!rings || rings.length === 0) return [];
+  if (form !== undefined) return [patchAround(form, rings)];
   if (closeMm === undefined) return rings;
   const closed = closeMm > 0 ? offset(offset(rings, closeMm / 2), -closeMm / 2) : rings;
   // The outer ring of each part that does not touch another.

@@ -83,6 +83,25 @@ describe('outlines', () => {
     expect(boxOf(own(alone, 'o'))).toEqual(boxOf(own(shown, 'o')));
   });
 
+  it('are a patch of some form around the whole design, sewn last, which grows with it', async () => {
+    const patch = outline({ of: null, form: 'shield', offsetMm: 3, widthMm: 3 });
+    const around = async (side: number): Promise<Design> =>
+      sewn([square('a', 0, 0, side), square('b', side + 4, 6, 10), patch]);
+    const [small, large] = [await around(20), await around(40)];
+    for (const design of [small, large]) {
+      const [border, inside] = [boxOf(own(design, 'o')), boxOf([...own(design, 'a'), ...own(design, 'b')])];
+      expect(own(design, 'o').length).toBe(1);
+      expect(border.left).toBeLessThan(inside.left - 3);
+      expect(border.bottom).toBeGreaterThan(inside.bottom + 3);
+      expect(design.pieces[design.order.at(-1) ?? 0].object).toBe('o');
+    }
+    const wide = (design: Design): number => boxOf(own(design, 'o')).right - boxOf(own(design, 'o')).left;
+    expect(wide(large)).toBeGreaterThan(wide(small) + 15);
+    expect(() => parseRecipe({ ...emptyRecipe(), objects: [{ ...patch, form: 'cloud' as never }] })).toThrowError(
+      /cloud/,
+    );
+  });
+
   it('go around the whole design as one edge, gaps closed up to a width', async () => {
     const parts = [square('a', 0, 0, 10), square('b', 12, 0, 10)];
     const apart = await sewn([...parts, outline({ of: null, closeMm: 0, as: 'running' })]);

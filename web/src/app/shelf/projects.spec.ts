@@ -40,10 +40,10 @@ describe('Projects', () => {
     changes = 0;
     fixture.componentInstance.changed.subscribe(() => changes++);
     await fixture.whenStable();
-    // Marks, menus and fields come a moment later.
-    await until(
-      () => page().querySelector('mat-checkbox') !== null && page().querySelector('kite-choice-field') !== null,
-    );
+    // Marks, menus and fields come a moment later, each for itself.
+    const count = (selector: string): number => page().querySelectorAll(selector).length;
+    await until(() => count('mat-checkbox input') === LIST.length && count('kite-choice-field mat-select') === 1);
+    await fixture.whenStable();
   });
 
   const page = (): HTMLElement => fixture.nativeElement as HTMLElement;
@@ -56,7 +56,11 @@ describe('Projects', () => {
     await fixture.whenStable();
   };
   const choose = async (...wanted: string[]): Promise<void> => {
-    for (const name of wanted) page().querySelector<HTMLElement>(`[aria-label="Choose ${name}"]`)?.click();
+    for (const name of wanted) {
+      const mark = (): HTMLElement | null => page().querySelector(`[aria-label="Choose ${name}"]`);
+      await until(() => mark() !== null);
+      mark()?.click();
+    }
     await fixture.whenStable();
   };
   const press = async (text: string): Promise<void> => {
@@ -68,7 +72,9 @@ describe('Projects', () => {
     await fixture.whenStable();
   };
   const fromMenu = async (project: string, entry: string): Promise<void> => {
-    page().querySelector<HTMLElement>(`[aria-label="More for ${project}"]`)?.click();
+    const more = (): HTMLElement | null => page().querySelector(`[aria-label="More for ${project}"]`);
+    await until(() => more() !== null);
+    more()?.click();
     await fixture.whenStable();
     await press(entry);
   };

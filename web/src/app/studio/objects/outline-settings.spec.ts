@@ -7,6 +7,7 @@ import { newShape, type CopiesObject, type Design, type DesignObject, type Shape
 import type { Draft } from '../../project/history';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { CopiesSettings } from './copies-settings';
+import { MoreActs } from './more-acts';
 import { ObjectActs } from './object-acts';
 import { OutlineSettings } from './outline-settings';
 
@@ -25,6 +26,31 @@ describe('settings of outlines and copies', () => {
     if (!found) throw new Error(`no ${kind}`);
     return found as Extract<DesignObject, { kind: K }>;
   };
+
+  it('give a border of the whole design the form of a patch, and take it back', async () => {
+    TestBed.inject(MoreActs).addBorder();
+    const fixture = TestBed.createComponent(OutlineSettings);
+    const show = async (): Promise<void> => {
+      fixture.componentRef.setInput('outline', own('outline'));
+      await fixture.whenStable();
+    };
+    await show();
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    const form = async (): Promise<MatSelectHarness> => (await loader.getAllHarnesses(MatSelectHarness))[2];
+    await (await form()).clickOptions({ text: 'Shield' });
+    expect(own('outline').form).toBe('shield');
+    await show();
+    // It has one edge.
+    expect((fixture.nativeElement as HTMLElement).innerText).not.toContain('Outer edge only');
+    await (await form()).clickOptions({ text: 'Along the edges' });
+    expect('form' in own('outline')).toBeFalse();
+    // What goes around one object has its edges.
+    TestBed.inject(ObjectActs).addOutline('picture-1');
+    const other = store.recipe().objects.find((object) => object.kind === 'outline' && object.of === 'picture-1');
+    fixture.componentRef.setInput('outline', other);
+    await fixture.whenStable();
+    expect((await loader.getAllHarnesses(MatSelectHarness)).length).toBe(2);
+  });
 
   it('give an applique the colour of a thread of the design as its cloth, and take its steps away', async () => {
     TestBed.inject(ObjectActs).addOutline('picture-1');

@@ -6,6 +6,7 @@ import {
   CLOTH_LOOKS,
   CORNERS,
   OUTLINE_KINDS,
+  PATCH_FORMS,
   USUAL_APPLIQUE,
   type AppliqueChoices,
   type ClothLook,
@@ -43,6 +44,12 @@ export class OutlineSettings {
   protected readonly more = inject(MoreActs);
   protected readonly kinds = OUTLINE_KINDS;
   protected readonly corners = CORNERS;
+  protected readonly forms = PATCH_FORMS;
+  /** Whether it goes around the whole design: only then it may be a patch of some form. */
+  protected readonly isAroundAll = computed(() => {
+    const { of, pieces } = this.outline();
+    return of === null && !pieces?.length;
+  });
   protected readonly covers = COVERS;
   protected readonly tacks = TACKS;
   protected readonly looks = CLOTH_LOOKS;
@@ -66,6 +73,14 @@ export class OutlineSettings {
 
   protected set(label: string, field: string, value: unknown): void {
     this.change(label, (outline) => void Reflect.set(outline, field, value));
+  }
+
+  /** @param form a form of patches, or `edges` */
+  protected setForm(form: string): void {
+    this.change('form of a patch', (outline) => {
+      if (form === 'edges') Reflect.deleteProperty(outline, 'form');
+      else Reflect.set(outline, 'form', form);
+    });
   }
 
   protected setApplique(change: Partial<AppliqueChoices>): void {

@@ -78,8 +78,8 @@ const CENTRED_MM = 0.5;
     }
     <kite-fold
       name="several"
-      heading="Several, first and last point"
-      [said]="copies() > 1 ? copies() + ' in the hoop' : ''"
+      heading="Several, begin and end"
+      [said]="copies() > 1 ? several().across + ' × ' + several().down : ''"
     >
       <ng-template>
         <section aria-label="Several, first and last point">

@@ -1,5 +1,6 @@
 import { seededRandom } from '../geometry/chance.js';
 import { flattenRing } from '../geometry/curve.js';
+import { segmentsCross, type Edge } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import type { ArtShape, Artwork } from './artwork.js';
 
@@ -16,8 +17,6 @@ const PAIRS_BETWEEN = 200_000;
 const FEWEST_HITS = 8;
 /** Flat enough to count crossings. */
 const FLATNESS_MM = 0.1;
-
-type Edge = readonly [number, number, number, number];
 
 /** The shape with which outlines cross themselves or each other too often to be sewn; undefined where none does. */
 export function findScribble(artwork: Artwork): ArtShape | undefined {
@@ -74,13 +73,4 @@ function crossingsBetween(shapes: readonly (readonly Edge[])[]): number {
     if (of[a] !== of[b] && segmentsCross(edges[a], edges[b])) hits++;
   }
   return hits < FEWEST_HITS ? 0 : (hits / PAIRS_BETWEEN) * pairs;
-}
-
-function segmentsCross([ax, ay, bx, by]: Edge, [cx, cy, dx, dy]: Edge): boolean {
-  const side = (px: number, py: number, qx: number, qy: number, x: number, y: number): number =>
-    (qx - px) * (y - py) - (qy - py) * (x - px);
-  return (
-    side(ax, ay, bx, by, cx, cy) * side(ax, ay, bx, by, dx, dy) < 0 &&
-    side(cx, cy, dx, dy, ax, ay) * side(cx, cy, dx, dy, bx, by) < 0
-  );
 }

@@ -212,3 +212,16 @@ export function withoutStart(points: Points, mm: number): Points {
   }
   return points.slice(-4);
 }
+
+/** A straight way from one point to another. */
+export type Edge = readonly [ax: number, ay: number, bx: number, by: number];
+
+/** Whether two edges cross; such as only touch do not. */
+export function segmentsCross([ax, ay, bx, by]: Edge, [cx, cy, dx, dy]: Edge): boolean {
+  const side = (px: number, py: number, qx: number, qy: number, x: number, y: number): number =>
+    (qx - px) * (y - py) - (qy - py) * (x - px);
+  return (
+    side(ax, ay, bx, by, cx, cy) * side(ax, ay, bx, by, dx, dy) < 0 &&
+    side(cx, cy, dx, dy, ax, ay) * side(cx, cy, dx, dy, bx, by) < 0
+  );
+}

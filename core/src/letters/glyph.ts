@@ -65,29 +65,8 @@ export function partsOf(
   return { base, marks: codes };
 }
 
-/** Characters that were drawn lately, by alphabet, size and slant: a text is laid anew with every key. */
-const DRAWN = new WeakMap<StrokeAlphabet, Map<string, Glyph | undefined>>();
-const MOST_DRAWN = 300;
-
 /** A character of a stroke alphabet, or undefined where it has none. */
 export function strokeGlyph(
-  alphabet: StrokeAlphabet,
-  character: string,
-  heightMm: number,
-  widthMm: number,
-  slant: number,
-): Glyph | undefined {
-  const drawn = DRAWN.get(alphabet) ?? new Map<string, Glyph | undefined>();
-  DRAWN.set(alphabet, drawn);
-  const key = `${character} ${heightMm} ${widthMm} ${slant}`;
-  if (drawn.has(key)) return drawn.get(key);
-  const glyph = drawGlyph(alphabet, character, heightMm, widthMm, slant);
-  if (drawn.size >= MOST_DRAWN) drawn.clear();
-  drawn.set(key, glyph);
-  return glyph;
-}
-
-function drawGlyph(
   alphabet: StrokeAlphabet,
   character: string,
   heightMm: number,

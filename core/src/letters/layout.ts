@@ -1,6 +1,7 @@
 import { chain, IDENTITY, type Matrix } from '../artwork/matrix.js';
 import { boundsOf } from '../geometry/polyline.js';
 import { direction, distance, type Points } from '../geometry/vector.js';
+import type { StrokeAlphabet } from './alphabet.js';
 import { alphabetOf } from './alphabets/index.js';
 import { outlineGlyph, partsOf, strokeGlyph, strokeWidth, type FontOutlines, type Glyph } from './glyph.js';
 import { leastWay, optical, profileOf, type Profile } from './spacing.js';
@@ -63,6 +64,10 @@ const PLAIN_ROOM = 0.18;
 /** A circle is at least this much larger than the letters that stand in it. */
 const INSIDE_MM = 1;
 
+/** Glyphs that were cut lately, of each alphabet or font: a text is laid anew with every key. */
+const CUT = new WeakMap<StrokeAlphabet | FontOutlines, Map<string, Glyph | undefined>>();
+const MOST_CUT = 300;
+
 /** Profiles of letters: a glyph has one height. */
 const PROFILES = new WeakMap<Glyph, Profile>();
 
@@ -79,18 +84,20 @@ interface Placed {
 export function layText(choices: TextChoices, path: Points | null = null): LaidText {
   const alphabet = alphabetOf(choices.font);
   const strokeMm = alphabet ? strokeWidth(alphabet, choices.heightMm, choices.weight) : 0;
-  const cut = new Map<string, Glyph | undefined>();
+  const { heightMm, slant, outlines } = choices;
   const glyphOf = (character: string): Glyph | undefined => {
-    if (!cut.has(character)) {
-      const { heightMm, slant, outlines } = choices;
-      const glyph = alphabet
-        ? strokeGlyph(alphabet, character, heightMm, strokeMm, slant)
-        : outlines
-          ? outlineGlyph(outlines, character, heightMm, slant)
-          : undefined;
-      cut.set(character, glyph);
-    }
-    return cut.get(character);
+    const font = alphabet ?? outlines;
+    if (!font) return undefined;
+    const cut = CUT.get(font) ?? new Map<string, Glyph | undefined>();
+    CUT.set(font, cut);
+    const key = `${character} ${heightMm} ${strokeMm} ${slant}`;
+    if (cut.has(key)) return cut.get(key);
+    const glyph = alphabet
+      ? strokeGlyph(alphabet, character, heightMm, strokeMm, slant)
+      : outlineGlyph(font as FontOutlines, character, heightMm, slant);
+    if (cut.size >= MOST_CUT) cut.clear();
+    cut.set(key, glyph);
+    return glyph;
   };
   const profile = (glyph: Glyph): Profile => {
     const known = PROFILES.get(glyph) ?? profileOf(glyph, choices.heightMm);

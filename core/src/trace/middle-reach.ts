@@ -1,3 +1,4 @@
+import { segmentsCross, type Edge } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 
 /** Rungs that are not quite square to their line end where they should all the same, to within this, in mm. */
@@ -5,9 +6,6 @@ const SLACK = 0.15;
 
 /** How far a rung goes to one side from a place of a line: (x, y) on it, (nx, ny) the unit vector of that side; Infinity where nothing ends it. */
 export type MiddleReach = (x: number, y: number, nx: number, ny: number) => number;
-
-/** A step of a line from one of its points to the next. */
-type Step = readonly [ax: number, ay: number, bx: number, by: number];
 
 /**
  * Rungs of closed lines end where another place of those lines is as near as their own: halfway between two sides that lie closer
@@ -18,9 +16,9 @@ type Step = readonly [ax: number, ay: number, bx: number, by: number];
  */
 export function middleReach(runs: readonly Points[], most: number): MiddleReach | undefined {
   const side = most + SLACK;
-  const cells = new Map<number, Step[]>();
+  const cells = new Map<number, Edge[]>();
   const keyOf = (cx: number, cy: number): number => (cx + 32768) * 65536 + (cy + 32768);
-  const near = function* (x: number, y: number): Generator<readonly Step[]> {
+  const near = function* (x: number, y: number): Generator<readonly Edge[]> {
     const [cx, cy] = [Math.floor(x / side), Math.floor(y / side)];
     for (let v = cy - 1; v <= cy + 1; v++) {
       for (let u = cx - 1; u <= cx + 1; u++) {
@@ -31,8 +29,8 @@ export function middleReach(runs: readonly Points[], most: number): MiddleReach 
   };
   for (const run of runs) {
     for (let i = 0, j = run.length - 2; i < run.length; j = i, i += 2) {
-      const step: Step = [run[j], run[j + 1], run[i], run[i + 1]];
-      for (const list of near(step[0], step[1])) if (list.some((other) => doCross(step, other))) return undefined;
+      const step: Edge = [run[j], run[j + 1], run[i], run[i + 1]];
+      for (const list of near(step[0], step[1])) if (list.some((other) => segmentsCross(step, other))) return undefined;
       const key = keyOf(Math.floor(step[0] / side), Math.floor(step[1] / side));
       const list = cells.get(key);
       if (list) list.push(step);
@@ -52,13 +50,4 @@ export function middleReach(runs: readonly Points[], most: number): MiddleReach 
     }
     return reach < most + SLACK / 2 ? Math.max(0, reach - SLACK / 2) : Infinity;
   };
-}
-
-function doCross([ax, ay, bx, by]: Step, [cx, cy, dx, dy]: Step): boolean {
-  const of = (px: number, py: number, qx: number, qy: number, x: number, y: number): number =>
-    (qx - px) * (y - py) - (qy - py) * (x - px);
-  return (
-    of(ax, ay, bx, by, cx, cy) * of(ax, ay, bx, by, dx, dy) < 0 &&
-    of(cx, cy, dx, dy, ax, ay) * of(cx, cy, dx, dy, bx, by) < 0
-  );
 }

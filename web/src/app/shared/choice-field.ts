@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
@@ -17,9 +18,18 @@ export interface Choice {
 /** One of several named things, in a list that opens. */
 @Component({
   selector: 'kite-choice-field',
-  imports: [MatFormFieldModule, MatSelectModule],
+  imports: [MatFormFieldModule, MatSelectModule, NgTemplateOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    <ng-template #face let-choice>
+      @if (choice.picture) {
+        <img class="sewn" [src]="choice.picture" alt="" width="63" height="40" loading="lazy" />
+      }
+      @if (choice.hex) {
+        <span class="swatch" [style.background-color]="choice.hex" aria-hidden="true"></span>
+      }
+      {{ choice.name }}
+    </ng-template>
     <mat-form-field appearance="outline" subscriptSizing="dynamic">
       @if (label(); as text) {
         <mat-label>{{ text }}</mat-label>
@@ -44,26 +54,14 @@ export interface Choice {
             <mat-optgroup [label]="group.name">
               @for (choice of group.choices; track choice.id) {
                 <mat-option [value]="choice.id" [attr.data-value]="choice.id">
-                  @if (choice.picture) {
-                    <img class="sewn" [src]="choice.picture" alt="" width="63" height="40" loading="lazy" />
-                  }
-                  @if (choice.hex) {
-                    <span class="swatch" [style.background-color]="choice.hex" aria-hidden="true"></span>
-                  }
-                  {{ choice.name }}
+                  <ng-container [ngTemplateOutlet]="face" [ngTemplateOutletContext]="{ $implicit: choice }" />
                 </mat-option>
               }
             </mat-optgroup>
           } @else {
             @for (choice of group.choices; track choice.id) {
               <mat-option [value]="choice.id" [attr.data-value]="choice.id">
-                @if (choice.picture) {
-                  <img class="sewn" [src]="choice.picture" alt="" width="63" height="40" loading="lazy" />
-                }
-                @if (choice.hex) {
-                  <span class="swatch" [style.background-color]="choice.hex" aria-hidden="true"></span>
-                }
-                {{ choice.name }}
+                <ng-container [ngTemplateOutlet]="face" [ngTemplateOutletContext]="{ $implicit: choice }" />
               </mat-option>
             }
           }

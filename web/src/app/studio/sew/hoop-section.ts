@@ -82,7 +82,7 @@ const CENTRED_MM = 0.5;
       [said]="copies() > 1 ? several().across + ' × ' + several().down : ''"
     >
       <ng-template>
-        <section aria-label="Several, first and last point">
+        <section aria-label="Several, begin and end">
           <div class="row three">
             @for (field of counts; track field.of) {
               <kite-number-field

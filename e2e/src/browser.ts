@@ -14,10 +14,10 @@ const PATIENT_MS = 150_000;
 
 export const ARTWORK = join(ROOT, 'demo', 'artwork');
 
-/** A real server on a temporary store, and a browser beside it. */
 /** Parts of Sheets that specs need not unfold. */
 const UNFOLDED = 'turn light charts widths shapes ways usual order outline several lengths spools paper';
 
+/** A real server on a temporary store, and a browser beside it. */
 export interface Rig {
   readonly server: RunningServer;
   readonly browser: Browser;

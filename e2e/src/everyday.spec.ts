@@ -226,6 +226,12 @@ describe('Every screen in the browser', () => {
     };
     await row(1280, 800);
     await row(1024, 768);
+    // What there is no room for is shown above them.
+    await page.click('kite-stage [aria-label^="Seen from"] button');
+    await page.waitForSelector('kite-stage .from input[aria-label="Seen from, in metres"]');
+    expect(await unreadable(page)).toEqual([]);
+    expect(await violations(page)).toEqual([]);
+    await page.click('kite-stage [aria-label^="Seen from"] button');
     await row(768, 1024);
     const out = (): Promise<string[]> =>
       page.$$eval('kite-tray, kite-sheet', (both) =>

@@ -14,7 +14,6 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatSliderModule } from '@angular/material/slider';
-import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { hoopToSource, isHidden, PIECES_METHOD } from '@open-kite/core';
 import {
@@ -68,16 +67,7 @@ const ROOM_FOR_ALL = 690;
 /** The cloth at true size: stitches, rulers, the lens, and the marks of what is selected and sewn. */
 @Component({
   selector: 'kite-stage',
-  imports: [
-    DrawPane,
-    GridPane,
-    TypePane,
-    LucideAngularModule,
-    MatMenuModule,
-    MatSliderModule,
-    MatTooltipModule,
-    NgTemplateOutlet,
-  ],
+  imports: [DrawPane, GridPane, TypePane, LucideAngularModule, MatSliderModule, MatTooltipModule, NgTemplateOutlet],
   providers: [StageView, ChosenPiece, StagePainter, ...STAGE_TOOLS, ...FALLBACK_TOOLS],
   templateUrl: './stage.html',
   styleUrl: './stage.scss',
@@ -106,6 +96,8 @@ export class Stage implements OnDestroy {
   protected readonly icons = { Eye, Maximize, Minus, Plus };
   /** Whether there is no room for all tools in one row: what is used least goes into a menu. */
   protected readonly isNarrow = computed(() => this.view.size().width < ROOM_FOR_ALL);
+  /** Whether what went away for want of room is shown above the other tools. */
+  protected readonly isFromOpen = signal(false);
   protected readonly seen = computed(() => (this.state.distance() === 0 ? 'close' : `${this.state.distance()} m`));
   protected readonly compares: readonly { compare: Compare; label: string; hint: string; icon: LucideIconData }[] = [
     { compare: 'lens', label: 'Lens', hint: 'Lens: the picture through the stitches (L)', icon: Aperture },

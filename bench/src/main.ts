@@ -32,7 +32,7 @@ const PARTS: Readonly<Record<string, () => Promise<void>>> = {
   card: cardBench,
   sew: sewBench,
   borders: borderBench,
-  letters: lettersBench,
+  letters: () => lettersBench(process.argv[3]),
   edits: editsBench,
   opening: openingBench,
 };

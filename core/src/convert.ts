@@ -288,6 +288,7 @@ function holesIn(objects: readonly DesignObject[], picture: string): Points[] {
       ringsOf: (id) => (id === null ? undefined : edgeOf(objects, id)),
       corners: 'mitre',
       ringsOfPieces: () => [],
+      ringsBeside: () => [],
     });
     return [...(made?.hole ?? [])];
   });

@@ -85,6 +85,7 @@ export * from './recipe/view.js';
 export * from './recipe/recipe-of-list.js';
 export * from './objects/recipe-of-list.js';
 export * from './objects/design-object.js';
+export { EDGE_BEGINS, EDGE_ENDS, type EdgeBegins, type EdgeEnds } from './objects/edge-runs.js';
 export { PATCH_FORMS, type PatchForm } from './objects/patch-form.js';
 export * from './pieces/laid-cloth.js';
 export * from './objects/frames.js';

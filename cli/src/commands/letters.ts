@@ -1,21 +1,14 @@
+import { cpus } from 'node:os';
 import { basename, extname, join } from 'node:path';
-import {
-  convert,
-  emptyRecipe,
-  newLetters,
-  parseRecipe,
-  StepCache,
-  type Baseline,
-  type Design,
-  type Recipe,
-} from '@open-kite/core';
-import { allFonts, outlinesFor } from '@open-kite/server/fonts';
+import { fileURLToPath } from 'node:url';
+import { allFonts } from '@open-kite/server/fonts';
 import { UserError } from '@open-kite/server/user-error';
 import { csvParse } from 'd3-dsv';
+import { Piscina } from 'piscina';
 import { clothNamed } from '../cloth.js';
-import { contentOf } from '../content.js';
-import { about, readInput, writeOutputs } from '../files.js';
+import { about, readInput } from '../files.js';
 import { USUAL_RADIUS, type LetterFlags } from '../letter-options.js';
+import { writeName, writeText, type WantedText } from '../sewn-text.js';
 import { checkEndings } from './convert.js';
 
 /** `open-kite fonts`: what letters can be set in. */
@@ -24,11 +17,6 @@ export async function fontsCommand(json: boolean): Promise<void> {
   const lines = fonts.map(({ id, name, leastMm, hint }) => `${id.padEnd(16)} ${name}, from ${leastMm} mm: ${hint}`);
   process.stdout.write(json ? JSON.stringify(fonts, null, 2) + '\n' : lines.join('\n') + '\n');
   return Promise.resolve();
-}
-
-/** What one design of a text is made from. */
-interface Wanted extends LetterFlags {
-  readonly text: string;
 }
 
 /** `open-kite letters`: one text into a file, or a list of names into a folder. */
@@ -48,28 +36,46 @@ export async function lettersCommand(
   }
   if (text === undefined || text.trim() === '') throw new UserError(400, 'letters: there is no text');
   checkEndings([flags.out]);
-  const made = await sewn({ ...flags, text: text.replaceAll('\\n', '\n') }, new StepCache());
-  await writeOutputs(new Map([[flags.out, await contentOf(flags.out, made)]]));
+  await writeText({ ...flags, text: text.replaceAll('\\n', '\n') }, flags.out);
 }
 
-/** One design a line of the list; lines that fail are said, the others made. */
+/** Fewer names than this a thread are not worth its start. */
+const NAMES_A_THREAD = 8;
+
+/** One design a line of the list, on several threads where it is long; lines that fail are said, the others made. */
 async function namesCommand(list: string, flags: LetterFlags & { readonly out: string }): Promise<void> {
   const rows = rowsOf(list, (await readInput(list)).toString('utf8'));
-  const cache = new StepCache();
   const taken = new Set<string>();
-  let failed = 0;
-  for (const [i, row] of rows.entries()) {
+  const threads = Math.min(cpus().length, Math.floor(rows.length / NAMES_A_THREAD));
+  const pool =
+    threads > 1
+      ? new Piscina<Parameters<typeof writeName>[0], string | undefined>({
+          filename: fileURLToPath(new URL('../sewn-text.js', import.meta.url)),
+          name: 'writeName',
+          minThreads: threads,
+          maxThreads: threads,
+        })
+      : undefined;
+  const one = async (row: Row): Promise<string | undefined> => {
+    const file = join(flags.out, fileNameOf(row['file'] ?? row['text'] ?? '', taken));
     try {
-      const made = await sewn(wantedOf(row, flags), cache);
-      const file = join(flags.out, fileNameOf(row['file'] ?? row['text'] ?? '', taken));
-      await writeOutputs(new Map([[file, await contentOf(file, made)]]));
+      const task = { wanted: wantedOf(row, flags), file };
+      return await (pool ? pool.run(task) : writeName(task));
     } catch (error) {
-      if (!(error instanceof UserError) && !(error instanceof RangeError)) throw error;
-      failed++;
-      process.stderr.write(`open-kite: ${basename(list)}: line ${i + 2}: ${error.message}\n`);
+      if (!(error instanceof UserError)) throw error;
+      return error.message;
     }
+  };
+  try {
+    const faults = await Promise.all(rows.map(one));
+    faults.forEach((fault, i) => {
+      if (fault !== undefined) process.stderr.write(`open-kite: ${basename(list)}: line ${i + 2}: ${fault}\n`);
+    });
+    const failed = faults.filter((fault) => fault !== undefined).length;
+    if (failed > 0) throw new UserError(422, `${failed} of ${rows.length} names could not be made`);
+  } finally {
+    await pool?.destroy();
   }
-  if (failed > 0) throw new UserError(422, `${failed} of ${rows.length} names could not be made`);
 }
 
 type Row = Readonly<Record<string, string | undefined>>;
@@ -83,7 +89,7 @@ function rowsOf(file: string, text: string): Row[] {
 }
 
 /** What a line says, else what the options say. */
-function wantedOf(row: Row, flags: LetterFlags): Wanted {
+function wantedOf(row: Row, flags: LetterFlags): WantedText {
   const number = (name: string, otherwise: number): number => {
     const text = row[name]?.trim();
     if (!text) return otherwise;
@@ -116,26 +122,4 @@ function fileNameOf(text: string, taken: Set<string>): string {
   for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${base}-${n}`;
   taken.add(name.toLowerCase());
   return `${name}${['.csv', '.json'].includes(ending) ? ending : '.kite'}`;
-}
-
-/** Sews a text. @throws UserError where the font lacks a character, or nothing is left to sew */
-async function sewn(
-  { text, font, height, line, radius, spacing, hex, fabric }: Wanted,
-  cache: StepCache,
-): Promise<{ design: Design; recipe: Recipe; pictures: readonly never[] }> {
-  const outlines = outlinesFor(font, text);
-  const choices = {
-    text,
-    font,
-    outlines,
-    heightMm: height,
-    line: line === 'arc' ? ('arc-up' as Baseline) : line,
-    radiusMm: radius ?? USUAL_RADIUS,
-    letterSpacingMm: spacing,
-  };
-  const cloth = fabric ?? emptyRecipe().cloth;
-  const recipe = parseRecipe({ ...emptyRecipe(), cloth, objects: [newLetters('letters-1', choices, { hex })] });
-  const design = await convert({ pictures: {}, recipe, charts: [] }, { cache });
-  if (design.pieces.length === 0) throw new UserError(422, 'there is nothing in this text that can be sewn');
-  return { design, recipe, pictures: [] };
 }

@@ -1,6 +1,7 @@
 import type { Matrix } from '../artwork/matrix.js';
 import type { GridEdits } from '../cross/grid-edits.js';
 import type { Corners } from '../trace/spine-stretches.js';
+import type { EdgeBegins, EdgeEnds } from './edge-runs.js';
 import type { PatchForm } from './patch-form.js';
 import type { TextChoices } from '../letters/layout.js';
 import type { PictureBox, Placement } from '../picture/frame.js';
@@ -157,6 +158,12 @@ export interface OutlineObject extends ObjectBase {
   readonly form?: PatchForm;
   /** What is done at sharp corners of satin; as the whole design has it where nothing is said. */
   readonly corners?: Corners;
+  /** Whether it leaves a gap where another piece crosses it; it goes over all of them where nothing is said. */
+  readonly gaps?: true;
+  /** How it ends at gaps: butted where nothing is said. */
+  readonly ends?: EdgeEnds;
+  /** The side it begins and ends at; where the way there is shortest if nothing is said. */
+  readonly begins?: EdgeBegins;
   /** How the steps of an applique are sewn; as usual where nothing is said. */
   readonly applique?: AppliqueChoices;
   /** Its middle lies this far outside the edge. */

@@ -1,4 +1,4 @@
-import { boundsOf } from '../geometry/polyline.js';
+import { boundsOf, type Bounds } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { ringCoverage } from './coverage.js';
 
@@ -10,6 +10,8 @@ export interface Grid {
   readonly top: number;
   /** Cells for one unit. */
   readonly scale: number;
+  /** All that is asked for: cells outside it are not visited, those on its edge are; the whole where nothing is said. */
+  readonly part?: Bounds;
 }
 
 /** Visits the cells of a grid that lie at least partly inside some rings, with their coverage of 1 to 255. */
@@ -18,8 +20,8 @@ export function paintRings(
   grid: Grid,
   visit: (cell: number, coverage: number) => void,
 ): void {
-  const { left, top, scale } = grid;
-  const box = boundsOf(rings);
+  const { left, top, scale, part } = grid;
+  const box = part ?? boundsOf(rings);
   const x0 = Math.max(0, Math.floor((box.left - left) * scale));
   const y0 = Math.max(0, Math.floor((box.top - top) * scale));
   const width = Math.min(grid.width, Math.ceil((box.right - left) * scale) + 1) - x0;

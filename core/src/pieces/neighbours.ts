@@ -1,5 +1,5 @@
 import { paintRings } from '../picture/paint-rings.js';
-import { boundsOf } from '../geometry/polyline.js';
+import { boundsOf, type Bounds } from '../geometry/polyline.js';
 import type { Trace } from '../trace/trace.js';
 import type { Area } from './area.js';
 import type { Neighbour } from './piece.js';
@@ -31,28 +31,30 @@ export function neighboursByPainting(areas: readonly Area[]): Neighbour[][] {
   const scale = Math.min(PAINT_PER_MM, Math.sqrt(PAINT_PIXELS / size));
   const width = Math.ceil((whole.right - whole.left) * scale) + 2;
   const height = Math.ceil((whole.bottom - whole.top) * scale) + 2;
-  const top = new Int32Array(width * height).fill(-1);
+  // What lies uppermost, from 1: of a large grid with little on it only what is painted is touched.
+  const top = new Int32Array(width * height);
+  const painted: number[] = [];
   const order = areas.map((_, i) => i).sort((a, b) => areas[a].layer - areas[b].layer || a - b);
   const side = 1 / scale;
   const grid = { width, height, left: whole.left, top: whole.top, scale };
-  const isAlone = aloneIn(areas, 2 * side);
+  const parts = nearOthers(areas, 2 * side);
   for (const i of order) {
-    if (isAlone[i]) continue;
-    paintRings(areas[i].rings, grid, (at, coverage) => {
+    const part = parts[i];
+    if (!part) continue;
+    paintRings(areas[i].rings, { ...grid, part }, (at, coverage) => {
       if (coverage < 128) return;
       // What is painted over lies below, even where nothing of it will show.
-      if (top[at] >= 0 && top[at] !== i) shared.add(top[at], i, side);
-      top[at] = i;
+      if (top[at] === 0) painted.push(at);
+      else if (top[at] !== i + 1) shared.add(top[at] - 1, i, side);
+      top[at] = i + 1;
     });
   }
   const meet = (own: number, other: number): void => {
-    if (other >= 0 && own !== other) shared.add(own, other, side);
+    if (other > 0 && own !== other) shared.add(own - 1, other - 1, side);
   };
-  for (let at = 0; at < top.length; at++) {
-    const own = top[at];
-    if (own < 0) continue;
-    if (at + 1 < top.length) meet(own, top[at + 1]);
-    if (at + width < top.length) meet(own, top[at + width]);
+  for (const at of painted) {
+    if (at + 1 < top.length) meet(top[at], top[at + 1]);
+    if (at + width < top.length) meet(top[at], top[at + width]);
   }
   return shared.lists();
 }
@@ -60,17 +62,28 @@ export function neighboursByPainting(areas: readonly Area[]): Neighbour[][] {
 /** More areas than this are not compared with each other one by one. */
 const MOST_COMPARED = 3000;
 
-/** For each area, whether no other comes near its box: nothing need be painted to know that it meets none. */
-function aloneIn(areas: readonly Area[], near: number): boolean[] {
-  if (areas.length > MOST_COMPARED) return areas.map(() => false);
+/** For each area, the part of its box that others come near; undefined where none does: there is nothing to be painted. */
+function nearOthers(areas: readonly Area[], near: number): (Bounds | undefined)[] {
   const boxes = areas.map(({ rings }) => boundsOf(rings));
-  const out = areas.map(() => true);
+  if (areas.length > MOST_COMPARED) return boxes;
+  const out: (Bounds | undefined)[] = areas.map(() => undefined);
+  const reach = (own: number, { left, top, right, bottom }: Bounds): void => {
+    const before = out[own] ?? { left: Infinity, top: Infinity, right: -Infinity, bottom: -Infinity };
+    const box = boxes[own];
+    out[own] = {
+      left: Math.min(before.left, Math.max(box.left, left - near)),
+      top: Math.min(before.top, Math.max(box.top, top - near)),
+      right: Math.max(before.right, Math.min(box.right, right + near)),
+      bottom: Math.max(before.bottom, Math.min(box.bottom, bottom + near)),
+    };
+  };
   boxes.forEach((a, i) => {
     for (let j = i + 1; j < boxes.length; j++) {
       const b = boxes[j];
       if (a.left - near > b.right || b.left - near > a.right) continue;
       if (a.top - near > b.bottom || b.top - near > a.bottom) continue;
-      out[i] = out[j] = false;
+      reach(i, b);
+      reach(j, a);
     }
   });
   return out;

@@ -203,6 +203,7 @@ function stackAreas(
       ringsOf: (id) => edgesBelow(objects, id, below()) ?? edgesOfHidden(id),
       corners,
       ringsOfPieces: (refs) => ringsOfPieces(refs, below(), decisions, design),
+      ringsBeside: (id, refs) => ringsBeside(id, refs, below(), design),
     });
   };
   /** What is hidden is not sewn, but may still be gone around: a text that is there for its applique alone. */
@@ -279,6 +280,20 @@ function ringsOfPieces(
     return area.rings;
   });
   return rings.length === 0 ? [] : unite(rings, []);
+}
+
+/** Outlines of areas but for those of an object, or for single ones. */
+function ringsBeside(
+  id: string | null,
+  refs: readonly PieceRef[],
+  below: readonly Area[],
+  design: StackReader,
+): readonly (readonly Points[])[] {
+  if (refs.length === 0)
+    return id === null ? [] : below.filter(({ object }) => object !== id).map(({ rings }) => rings);
+  const candidates = below.map((a) => candidateOf(a, design.frameOf(a.object).wholeMm2));
+  const own = new Set(refs.map((ref) => findAgain(candidates, ref, design.frameOf(ref.object).toHoop)));
+  return below.flatMap(({ rings }, i) => (own.has(i) ? [] : [rings]));
 }
 
 /** What a picture's trace or artwork gives, where it lies on the cloth. */

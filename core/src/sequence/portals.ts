@@ -1,4 +1,4 @@
-import { lengthOf } from '../geometry/polyline.js';
+import { isInside, lengthOf } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
 import { ringsOf, runsOf, type Piece } from '../pieces/piece.js';
 
@@ -29,7 +29,7 @@ function findPortals(piece: Piece): Portals {
     const places = piece.columns.flatMap(({ rungs, spine, closed }): Point[] => {
       const n = spine.length / 2;
       // By the middle of its ends, or by their corners.
-      if (!closed) return [0, n - 1].flatMap((k) => [pointAt(spine, k), ...gatesOf(rungs, k)]);
+      if (!closed) return [0, n - 1].flatMap((k) => [endOf(piece, rungs, spine, k), ...gatesOf(rungs, k)]);
       return Array.from({ length: RING_PLACES }, (_, k) => pointAt(spine, Math.floor((k * n) / RING_PLACES)));
     });
     if (places.length === 0) return { places: [piece.anchor], leaves: 'here' };
@@ -80,6 +80,15 @@ function gatesOf(rungs: Points, k: number): Point[] {
     { x: ax + (bx - ax) * t, y: ay + (by - ay) * t },
     { x: bx + (ax - bx) * t, y: by + (ay - by) * t },
   ];
+}
+
+/** The middle of an end: of its rung, where the middle line was drawn on past the edge. */
+function endOf(piece: Piece, rungs: Points, spine: Points, k: number): Point {
+  const [ax, ay, bx, by] = rungs.slice(k * 4, k * 4 + 4);
+  const middle = { x: (ax + bx) / 2, y: (ay + by) / 2 };
+  const end = pointAt(spine, k);
+  const isNear = distance(middle.x, middle.y, end.x, end.y) <= distance(ax, ay, bx, by) / 2 + INSIDE_MM;
+  return isNear || isInside(ringsOf(piece), end.x, end.y) ? end : middle;
 }
 
 const pointAt = (points: Points, i: number): Point => ({ x: points[i * 2], y: points[i * 2 + 1] });

@@ -18,6 +18,8 @@ const MOST_DETOUR = 3;
 const SEEN_SHARE = 0.8;
 const LONGEST_WAY_MM = 70;
 const TRAVEL_STITCH = 2.5;
+/** Open cloth up to so wide is stepped over in one stitch: needle points in it would be seen, and hold what a hand cuts. */
+const STEP_OVER_MM = 3;
 
 /** What is said of the way to a run. */
 export interface Approach {
@@ -55,7 +57,10 @@ export class Seam {
       if (way) {
         this.tie = tieOf(how.tie ?? this.settings.tie);
         const gap = distance(writer.lastX, writer.lastY, x, y);
-        if (way.length > 0) stitchRun(writer, runAlong(way, TRAVEL_STITCH), thread, piece, 2);
+        if (way.length > 0) {
+          const walked = runAlong(way, TRAVEL_STITCH);
+          stitchRun(writer, how.way ? walked : this.overOpen(walked, thread, place), thread, piece, 2);
+        }
         stitchRun(writer, run, thread, piece, way.length > 0 || gap < LEAST_MM ? 2 : 0);
         return;
       }
@@ -156,6 +161,20 @@ export class Seam {
     if (!this.hidden || gap <= most) return false;
     const { lastX, lastY } = this.writer;
     return this.hidden.openAlong({ x: lastX, y: lastY }, { x, y }, place, this.thread) > most;
+  }
+
+  /** Needle points of a way without those that would stand in open cloth, where one stitch reaches over it. */
+  private overOpen(way: Points, thread: number, place: number): Points {
+    const { hidden } = this;
+    if (!hidden) return way;
+    const out: Points = [way[0], way[1]];
+    for (let i = 2; i < way.length; i += 2) {
+      const [x, y] = [way[i], way[i + 1]];
+      const isLast = i === way.length - 2;
+      const reach = isLast ? 0 : distance(out[out.length - 2], out[out.length - 1], way[i + 2], way[i + 3]);
+      if (isLast || reach > STEP_OVER_MM || !hidden.isOpen({ x, y }, place, thread)) out.push(x, y);
+    }
+    return out;
   }
 
   /** Holds the thread at the start of a run; returns where in the run to go on. */

@@ -3,6 +3,7 @@ import type { Points } from '../geometry/vector.js';
 import { overlapOn } from '../stitches/fabrics.js';
 import { clothOf } from '../stitches/generate.js';
 import { areOfWord, joinedUpTo } from './in-word.js';
+import { inPlace, movedBack } from './sewn-in-place.js';
 import { PieceStitches, shapeKey } from './piece-stitches.js';
 import { planSewing } from './plan-sewing.js';
 import { hiddenWaysOf } from './sewn-ground.js';
@@ -53,9 +54,11 @@ export function* sewPieces(
       yield k + 1;
       continue;
     }
-    const runs = known.get(piece, { ...stitches, angle: angles[index] }, ways[k], reachKey, () =>
-      reachUnder(piece, later, overlap),
-    );
+    const own = { ...stitches, angle: angles[index] };
+    const still = inPlace(piece, ways[k], later.length > 0);
+    const runs = still
+      ? movedBack(known.get(still.piece, own, still.way, '', () => ({})), still)
+      : known.get(piece, own, ways[k], reachKey, () => reachUnder(piece, later, overlap));
     runs.forEach((run, i) => seam.sew(run, piece.thread, index, k, i === 0 ? how : { joinedMm, tie }));
     yield k + 1;
   }

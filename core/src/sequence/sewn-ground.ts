@@ -135,17 +135,23 @@ export class HiddenWays {
    * cloth or on another thread.
    */
   openAlong(a: Point, b: Point, place: number, thread: number): number {
-    const { hiddenBy, threads, cellMm } = this.ground;
+    const { cellMm } = this.ground;
     const length = distance(a.x, a.y, b.x, b.y);
     const steps = Math.max(1, Math.ceil((length / cellMm) * 4));
     let open = 0;
     for (let k = 0; k < steps; k++) {
       const t = (k + 0.5) / steps;
-      const cell = this.cellAt({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
-      const cover = cell < 0 ? 0 : hiddenBy[cell];
-      if (cover <= place && (cover === 0 || threads[cover - 1] !== thread)) open++;
+      if (this.isOpen({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t }, place, thread)) open++;
     }
     return (open / steps) * length;
+  }
+
+  /** Whether thread at a place is seen at last: nothing sewn after `place` pieces hides it, and none of its own lies there. */
+  isOpen(at: Point, place: number, thread: number): boolean {
+    const { hiddenBy, threads } = this.ground;
+    const cell = this.cellAt(at);
+    const cover = cell < 0 ? 0 : hiddenBy[cell];
+    return cover <= place && (cover === 0 || threads[cover - 1] !== thread);
   }
 
   private isHidden(cell: number, place: number): boolean {

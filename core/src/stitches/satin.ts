@@ -23,6 +23,8 @@ const UNDERLAY_ZIGZAG = 2.5;
 /** The thread is tied in so far inside a column, and not where it is tied off; shorter columns have no room for both. */
 const START_INSIDE_MM = 0.6;
 const LEAST_INSIDE_MM = 3;
+/** A tie is held so far inside a column that is left at once. */
+const TIED_INSIDE_MM = 1.2;
 /** A piece is left at another place than it is entered where they are so far apart. */
 const APART_MM = 1;
 /** From a corner of a column to its middle, or from side to side, the needle goes so far at least and at most. */
@@ -78,9 +80,9 @@ export function satin(
     const start = { x: part[0], y: part[1] };
     const way = run && alongRings(rings, at, start);
     if (run && way && keepsToEdge(way)) {
-      append(run, runAlong(way, settings.runStitchMm));
+      append(run, steppedOver(way, settings.runStitchMm));
       append(run, part);
-    } else out.push(leftBy(exit, column, rung, enteredBy(entry, begun(part, column))));
+    } else out.push(leftBy(exit, column, rung, enteredBy(entry, begunAt(part, column, rung, inside))));
     at = { x: part[part.length - 2], y: part[part.length - 1] };
   }
   return out;
@@ -89,6 +91,16 @@ export function satin(
 /** A run that begins a little inside its column. */
 const begun = (part: Points, { spine }: Column): Points =>
   lengthOf(spine) > LEAST_INSIDE_MM ? withoutStart(part, START_INSIDE_MM) : part;
+
+/** A run from an end of its column: one that leaves it at once comes from within, so that its tie is covered. */
+function begunAt(part: Points, column: Column, rung: number, { isInside: isIn }: SatinSettings): Points {
+  const { spine } = column;
+  const [x, y] = spine.slice(rung * 2, rung * 2 + 2);
+  const leaves = distance(x, y, part[0], part[1]) > START_INSIDE_MM && !isIn?.((x + part[0]) / 2, (y + part[1]) / 2);
+  if (!leaves || lengthOf(spine) <= LEAST_INSIDE_MM) return begun(part, column);
+  const inwards = withoutStart(rung * 4 < spine.length ? spine : reversed(spine), TIED_INSIDE_MM);
+  return [inwards[0], inwards[1], x, y, ...part];
+}
 
 /** A run that begins at a corner of its column, where the needle comes from. */
 function enteredBy(entry: Point | undefined, part: Points): Points {
@@ -131,6 +143,12 @@ function wayBelow(limbs: readonly Limb[], from: Point): Points {
   };
   for (const limb of limbs) look(limb, []);
   return best;
+}
+
+/** A way along an outline: over the cloth before and after it the needle goes in one stitch, so that none stands there. */
+function steppedOver(way: Points, stitchMm: number): Points {
+  const n = way.length;
+  return [...way.slice(0, 2), ...runAlong(way.slice(2, n - 2), stitchMm), ...way.slice(n - 2)];
 }
 
 /** Whether a way goes along the outline of one part, rather than across the cloth to another. */

@@ -24,6 +24,8 @@ export interface ObjectPlace {
   readonly corners: Corners;
   /** Outlines of single pieces of what lies below. */
   readonly ringsOfPieces: (pieces: readonly PieceRef[]) => readonly Points[];
+  /** Outlines of all that lies below, one by one, but for an object, or for single pieces where there are some. */
+  readonly ringsBeside: (object: string | null, pieces: readonly PieceRef[]) => readonly (readonly Points[])[];
 }
 
 /** What an object adds to the areas below it. */

@@ -1,8 +1,9 @@
 import { array, boolean, object, string } from 'yup';
 import { curveThrough } from '../../geometry/curve.js';
-import { groupRings, offset, thicken, type LineStyle } from '../../geometry/polygons.js';
+import { groupRings, offset, thicken, unite, type LineStyle } from '../../geometry/polygons.js';
 import type { Points } from '../../geometry/vector.js';
 import { fromRings, type Area } from '../../pieces/area.js';
+import type { StitchChoices } from '../../pieces/sewn-as.js';
 import { flag, hex, limited, measure, oneOf, pieceRef, threadChoice } from '../../settings/fields.js';
 import { familyOf, STITCH_KINDS } from '../../stitches/kinds/index.js';
 import { baseFields } from '../base-schema.js';
@@ -10,6 +11,17 @@ import { sourceField } from '../source-field.js';
 import { CORNERS, type Corners } from '../../trace/spine-stretches.js';
 import { CLOTH_LOOKS } from '../../pieces/laid-cloth.js';
 import { USUAL_APPLIQUE, type OutlineObject } from '../design-object.js';
+import {
+  begunAt,
+  crossingOf,
+  EDGE_BEGINS,
+  EDGE_ENDS,
+  openBand,
+  outermost,
+  toTips,
+  withGaps,
+  type EdgeRun,
+} from '../edge-runs.js';
 import { PATCH_FORMS, patchAround } from '../patch-form.js';
 import { objectKind, type ObjectPlace } from './object-kind.js';
 
@@ -36,6 +48,12 @@ const schema = object({
     'corners',
     CORNERS.map(({ id }) => id),
   ).optional(),
+  gaps: boolean().strict(true).oneOf([true], 'gaps may only be true').optional(),
+  ends: oneOf(
+    'ends',
+    EDGE_ENDS.map(({ id }) => id),
+  ).optional(),
+  begins: oneOf('begins', EDGE_BEGINS).optional(),
   applique: object({
     placement: flag(),
     tackDown: oneOf('tack-down', ['zigzag', 'running', 'none']),
@@ -104,9 +122,29 @@ function edgeFor({ of, pieces, closeMm, form }: OutlineObject, place: ObjectPlac
 
 function areasAlong(outline: OutlineObject, rings: readonly Points[], join: LineStyle, place: ObjectPlace): Area[] {
   const { paint, hex: seen } = place.paintOf(outline.paint);
-  const band = (width: number, along = rings): Points[] => thicken(along, width, true, join);
-  const curvesOf = (along: readonly Points[]) => along.map((ring) => curveThrough([...ring, ring[0], ring[1]]));
-  const choices = outline.corners ? { values: { corners: outline.corners }, guides: [] } : undefined;
+  const { ends = 'butt', begins, gaps } = outline;
+  const crossing = gaps ? crossingOf(rings, place.ringsBeside(outline.of, outline.pieces ?? []), outline.widthMm) : [];
+  const whole = (along: readonly Points[]): EdgeRun[] =>
+    along.map((points) => ({ points: begins ? begunAt(points, begins) : points, closed: true }));
+  const runsOf = (along: readonly Points[]): EdgeRun[] => withGaps(whole(along), crossing, ends, outline.widthMm);
+  const band = (width: number, along: readonly EdgeRun[]): Points[] =>
+    along.reduce<Points[]>(
+      (all, { points, closed }) => (closed ? all : unite(all, openBand(points, width, ends, join))),
+      thicken(
+        along.flatMap(({ points, closed }) => (closed ? [points] : [])),
+        width,
+        true,
+        join,
+      ),
+    );
+  const curvesOf = (along: readonly EdgeRun[], width: number) =>
+    along.map(({ points, closed }) =>
+      curveThrough(closed ? [...points, points[0], points[1]] : toTips(points, width, ends)),
+    );
+  const entry = begins && outermost(runsOf(rings), begins);
+  const values: Record<string, string> = outline.corners ? { corners: outline.corners } : {};
+  const choices: StitchChoices | undefined =
+    outline.corners || entry ? { values, guides: [], ...(entry ? { entry } : {}) } : undefined;
   const area = (layer: number, shape: Points[], as: string): Area => ({
     origin: 'outline',
     object: outline.id,
@@ -120,18 +158,25 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], join: Line
     choices,
     decisions: [],
   });
-  const line = (layer: number, as: string, along = rings): Area => ({
+  const line = (layer: number, as: string, along = whole(rings)): Area => ({
     ...area(layer, band(LINE_MM, along), as),
     passes: 1,
-    line: { paths: curvesOf(along), widthMm: LINE_MM },
+    line: { paths: curvesOf(along, LINE_MM), widthMm: LINE_MM },
   });
-  const wide = (layer: number, as: string, widthMm: number, along = rings): Area => ({
+  const wide = (layer: number, as: string, widthMm: number, along: readonly EdgeRun[]): Area => ({
     ...area(layer, band(widthMm, along), as),
-    line: { paths: curvesOf(along), widthMm },
+    line: { paths: curvesOf(along, widthMm), widthMm },
   });
-  const sewn = (layer: number, as: string, along = rings): Area =>
-    familyOf(as) === 'line' ? line(layer, as, along) : wide(layer, as, outline.widthMm, along);
-  if (outline.as !== 'applique') return [sewn(2, outline.as)];
+  /** A border between two gaps is a piece of its own. */
+  const sewn = (layer: number, as: string, along = rings): Area[] => {
+    const runs = runsOf(along);
+    const parts = runs.some(({ closed }) => !closed) ? runs.map((run) => [run]) : [runs];
+    return parts.flatMap((part) => {
+      if (part.length === 0) return [];
+      return [familyOf(as) === 'line' ? line(layer, as, part) : wide(layer, as, outline.widthMm, part)];
+    });
+  };
+  if (outline.as !== 'applique') return sewn(2, outline.as);
   const { placement, tackDown, cut, cover, inside, cloth, laid } = outline.applique ?? USUAL_APPLIQUE;
   // A cover that lies more on the cloth, or less, is moved inwards or outwards by that.
   const shift = (0.5 - inside) * outline.widthMm;
@@ -140,11 +185,16 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], join: Line
   const steps: Area[] = [];
   if (placement) steps.push({ ...line(0, 'running'), part: 'placement', role: 'placement' });
   if (tackDown !== 'none') {
-    const tack = tackDown === 'running' ? line(1, 'running') : area(1, band(tackWidth), 'zigzag');
+    const tack = tackDown === 'running' ? line(1, 'running') : area(1, band(tackWidth, whole(rings)), 'zigzag');
     steps.push({ ...tack, part: 'tack-down', role: 'tack-down', stopBefore: placement });
   }
   if (cover !== 'none' && coverRings.length > 0) {
-    steps.push({ ...sewn(2, cover, coverRings), part: 'cover', role: 'cover', stopBefore: cut && steps.length > 0 });
+    const covers = sewn(2, cover, coverRings);
+    const stopBefore = cut && steps.length > 0;
+    covers.forEach((each, i) => {
+      const part = i === 0 ? 'cover' : `cover, ${i + 1}`;
+      steps.push({ ...each, part, role: 'cover', stopBefore: stopBefore && i === 0 });
+    });
   }
   return laid === false ? steps : steps.map((step) => ({ ...step, cloth: { ...cloth, rings } }));
 }

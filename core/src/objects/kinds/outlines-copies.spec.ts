@@ -60,7 +60,77 @@ const boxOf = (pieces: readonly Piece[]) =>
   boundsOf(pieces.map(({ bounds: { left, top, right, bottom } }) => [left, top, right, bottom]));
 const stopsIn = ({ stitches }: Design): number => stitches.command.filter((command) => command === STOP).length;
 
+/** A bar across the right edge of a square of 20 mm that begins at the origin. */
+const bar = square('b', 14, 8, 12, '#208060');
+const barAcross: ShapeObject = {
+  ...bar,
+  paths: [
+    {
+      closed: true,
+      nodes: [
+        [14, 8, 0, 0, 0, 0],
+        [26, 8, 0, 0, 0, 0],
+        [26, 12, 0, 0, 0, 0],
+        [14, 12, 0, 0, 0, 0],
+      ],
+    },
+  ],
+};
+
 describe('outlines', () => {
+  it('go over what crosses them, or leave a gap there', async () => {
+    const base = [square('a', 0, 0, 20), barAcross];
+    const heightOfGap = async (more: Partial<OutlineObject>): Promise<number> => {
+      const design = await sewn([...base, outline({ ...more, widthMm: 2 })]);
+      // Needle points on the edge itself, between the corners it crosses.
+      const { stitches } = design;
+      const number = design.pieces.flatMap(({ object }, i) => (object === 'o' ? [i] : []));
+      const ys: number[] = [0, 20];
+      for (let i = 0; i < stitches.count; i++)
+        if (number.includes(stitches.piece[i]) && stitches.x[i] > 18.5 && stitches.x[i] < 21.5) ys.push(stitches.y[i]);
+      ys.sort((a, b) => a - b);
+      return Math.max(...ys.slice(1).map((y, i) => y - ys[i]));
+    };
+    expect(await heightOfGap({})).toBeLessThan(1);
+    const butt = await heightOfGap({ gaps: true });
+    expect(butt).toBeGreaterThan(3.4);
+    expect(butt).toBeLessThan(4.6);
+    const pointed = await heightOfGap({ gaps: true, ends: 'point' });
+    expect(pointed).toBeGreaterThan(3);
+    expect(pointed).toBeLessThan(5.4);
+  });
+
+  it('with gaps are whole where nothing crosses them, and end at once where it does', async () => {
+    const beside = square('b', 30, 0, 10, '#208060');
+    const alone = own(await sewn([square('a', 0, 0, 20), beside, outline({ gaps: true })]), 'o');
+    expect(alone.length).toBe(1);
+    const within = square('b', 5, 5, 8, '#208060');
+    expect(own(await sewn([square('a', 0, 0, 20), within, outline({ gaps: true })]), 'o').length).toBe(1);
+    const widths = { butt: 0, round: 0, point: 0 };
+    for (const ends of ['butt', 'round', 'point'] as const) {
+      const [part] = own(await sewn([square('a', 0, 0, 20), barAcross, outline({ gaps: true, ends })]), 'o');
+      widths[ends] = part.areaMm2;
+    }
+    // Of one and the same way a square end covers most, a point least.
+    expect(widths.butt).toBeGreaterThan(widths.round);
+    expect(widths.round).toBeGreaterThan(widths.point);
+  });
+
+  it('begin at the side that is asked for', async () => {
+    for (const [begins, isThere] of [
+      ['top', (_x: number, y: number) => y < 2],
+      ['right', (x: number) => x > 18],
+      ['bottom', (_x: number, y: number) => y > 18],
+      ['left', (x: number) => x < 2],
+    ] as const) {
+      const design = await sewn([square('a', 0, 0, 20), outline({ begins })]);
+      const number = design.pieces.findIndex(({ object }) => object === 'o');
+      const { piece, x, y } = design.stitches;
+      const first = piece.indexOf(number);
+      expect(isThere(x[first], y[first])).withContext(begins).toBeTrue();
+    }
+  });
+
   it('go around an object, and follow it', async () => {
     const around = async (side: number) => boxOf(own(await sewn([square('a', 0, 0, side), outline({})]), 'o'));
     const [small, large] = [await around(20), await around(30)];

@@ -1,6 +1,7 @@
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { MatFormFieldHarness } from '@angular/material/form-field/testing';
 import { MatMenuHarness } from '@angular/material/menu/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { newShape, type CopiesObject, type Design, type DesignObject, type ShapeObject } from '@open-kite/core';
@@ -49,7 +50,39 @@ describe('settings of outlines and copies', () => {
     const other = store.recipe().objects.find((object) => object.kind === 'outline' && object.of === 'picture-1');
     fixture.componentRef.setInput('outline', other);
     await fixture.whenStable();
-    expect((await loader.getAllHarnesses(MatSelectHarness)).length).toBe(2);
+    expect((await loader.getAllHarnesses(MatSelectHarness)).length).toBe(3);
+  });
+
+  it('leave gaps where others cross, with ends of their own, and begin where it is said', async () => {
+    TestBed.inject(ObjectActs).addOutline('picture-1');
+    const fixture = TestBed.createComponent(OutlineSettings);
+    const show = async (): Promise<void> => {
+      fixture.componentRef.setInput('outline', own('outline'));
+      await fixture.whenStable();
+    };
+    await show();
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    const gaps = MatCheckboxHarness.with({ label: 'Gaps where other pieces cross' });
+    await (await loader.getHarness(gaps)).check();
+    expect(own('outline').gaps).toBeTrue();
+    await show();
+    const field = async (label: string): Promise<MatSelectHarness> => {
+      const fields = await loader.getAllHarnesses(MatFormFieldHarness);
+      for (const each of fields) {
+        const select = (await each.getLabel()) === label ? await each.getControl(MatSelectHarness) : null;
+        if (select) return select;
+      }
+      throw new Error(label);
+    };
+    await (await field('Ends')).clickOptions({ text: 'Pointed' });
+    expect(own('outline').ends).toBe('point');
+    await (await field('Begins')).clickOptions({ text: 'At the bottom' });
+    expect(own('outline').begins).toBe('bottom');
+    await show();
+    await (await field('Begins')).clickOptions({ text: /shortest/ });
+    expect(own('outline').begins).toBeUndefined();
+    await (await loader.getHarness(gaps)).uncheck();
+    expect(own('outline').gaps).toBeUndefined();
   });
 
   it('give an applique the colour of a thread of the design as its cloth, and take its steps away', async () => {

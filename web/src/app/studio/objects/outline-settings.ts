@@ -5,6 +5,8 @@ import { MatSelectModule } from '@angular/material/select';
 import {
   CLOTH_LOOKS,
   CORNERS,
+  EDGE_BEGINS,
+  EDGE_ENDS,
   OUTLINE_KINDS,
   PATCH_FORMS,
   USUAL_APPLIQUE,
@@ -45,6 +47,8 @@ export class OutlineSettings {
   protected readonly kinds = OUTLINE_KINDS;
   protected readonly corners = CORNERS;
   protected readonly forms = PATCH_FORMS;
+  protected readonly sides = EDGE_BEGINS;
+  protected readonly ends = EDGE_ENDS;
   /** Whether it goes around the whole design: only then it may be a patch of some form. */
   protected readonly isAroundAll = computed(() => {
     const { of, pieces } = this.outline();
@@ -80,6 +84,21 @@ export class OutlineSettings {
     this.change('form of a patch', (outline) => {
       if (form === 'edges') Reflect.deleteProperty(outline, 'form');
       else Reflect.set(outline, 'form', form);
+    });
+  }
+
+  /** @param side a side of the edge, or `near` */
+  protected setBegins(side: string): void {
+    this.change('where an outline begins', (outline) => {
+      if (side === 'near') delete outline.begins;
+      else Reflect.set(outline, 'begins', side);
+    });
+  }
+
+  protected setGaps(on: boolean): void {
+    this.change('gaps of an outline', (outline) => {
+      if (on) outline.gaps = true;
+      else delete outline.gaps;
     });
   }
 

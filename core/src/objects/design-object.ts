@@ -223,6 +223,8 @@ export interface CopiesObject extends ObjectBase {
   readonly kind: 'copies';
   readonly of: readonly string[];
   readonly layout: CopiesLayout;
+  /** Each is finished before the next is begun; they are sewn thread by thread where nothing is said. */
+  readonly oneByOne?: true;
 }
 
 export type DesignObject = PictureObject | ShapeObject | OutlineObject | LettersObject | StitchesObject | CopiesObject;

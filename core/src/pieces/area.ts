@@ -5,7 +5,7 @@ import type { Points } from '../geometry/vector.js';
 import type { AreaGradient } from './area-gradient.js';
 import { FLATNESS_MM } from './piece.js';
 import type { LaidCloth } from './laid-cloth.js';
-import type { PieceKind, PieceOrigin, PieceRole, StitchChoices } from './sewn-as.js';
+import type { CopyTurn, PieceKind, PieceOrigin, PieceRole, StitchChoices } from './sewn-as.js';
 import type { Paint } from './paint.js';
 
 /** Where a letter stands in its text: the number of its word, and its own place. */
@@ -40,6 +40,8 @@ export interface Area {
   readonly face?: number;
   /** Its word and its place, where it is a letter of a text. */
   readonly inText?: TextPlace;
+  /** Which of some copies it is of, where they are sewn one after the other. */
+  readonly turn?: CopyTurn;
   /** How it was moved from where it was found. */
   readonly moved?: Matrix;
   /** Gradient it is filled with. */

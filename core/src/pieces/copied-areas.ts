@@ -7,6 +7,8 @@ export interface AreaCopies {
   readonly id: string;
   /** Objects they are copies of. */
   readonly of: readonly string[];
+  /** Whether each copy is finished before the next is begun, rather than thread by thread. */
+  readonly oneByOne: boolean;
   /** Its copies lie above this. */
   readonly layer: number;
   /** Where they stand, by what is copied covers. */
@@ -19,7 +21,7 @@ const TEXT = 1000;
 /** Areas, and the copies of them: everything that was said of an area is said of its copies. */
 export function withCopies(areas: readonly Area[], copies: readonly AreaCopies[]): readonly Area[] {
   let all = areas;
-  for (const { id, of, layer, mapsOf } of copies) {
+  for (const { id, of, layer, mapsOf, oneByOne } of copies) {
     const own = all.filter(({ object }) => of.includes(object));
     if (own.length === 0) continue;
     const least = Math.min(...own.map((area) => area.layer));
@@ -34,12 +36,14 @@ export function withCopies(areas: readonly Area[], copies: readonly AreaCopies[]
           layer: layer + area.layer - least,
           // Texts are read one after the other, copy by copy.
           inText: inText && { word: inText.word + (k + 1) * TEXT, place: inText.place + (k + 1) * TEXT },
+          turn: oneByOne ? { of: id, at: k + 1 } : undefined,
           moved: undefined,
           decisions: [],
         };
       }),
     );
-    all = [...all, ...made];
+    const first = new Set(oneByOne ? own : []);
+    all = [...all.map((area) => (first.has(area) ? { ...area, turn: { of: id, at: 0 } } : area)), ...made];
   }
   return all;
 }

@@ -151,6 +151,7 @@ export function findPieces(
       neighbours: neighbours[i],
       word: wordOf.get(i),
       reading: area.inText?.place,
+      turn: area.turn,
       layer: area.layer,
       decisions: area.decisions,
       gradient: area.gradient,

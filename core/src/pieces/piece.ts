@@ -5,7 +5,7 @@ import type { Point, Points } from '../geometry/vector.js';
 import type { GradientPart } from './area-gradient.js';
 import type { Column } from '../trace/column.js';
 import type { LaidCloth } from './laid-cloth.js';
-import type { PieceKind, KindFamily, StitchChoices, PieceOrigin, PieceRole } from './sewn-as.js';
+import type { CopyTurn, PieceKind, KindFamily, StitchChoices, PieceOrigin, PieceRole } from './sewn-as.js';
 
 /** Another piece that shares a boundary, and how long that boundary is in mm. */
 export interface Neighbour {
@@ -57,6 +57,8 @@ export interface Piece {
   readonly word?: number;
   /** Its place in a text: letters are sewn in the order they are read. */
   readonly reading?: number;
+  /** Which of some copies it is of, where they are sewn one after the other. */
+  readonly turn?: CopyTurn;
   /** Pieces lie over those of a lower layer; traced pieces lie beside each other on layer 0. */
   readonly layer: number;
   /** Decisions that hold for it, by their place in the recipe. */

@@ -42,3 +42,10 @@ export type PieceRole = 'plain' | 'placement' | 'tack-down' | 'cover';
 
 /** A piece of which nothing was said. */
 export const NO_CHOICES: StitchChoices = { values: {}, guides: [] };
+
+/** The place of a copy among those that are sewn one after the other; what they are copies of comes first, at 0. */
+export interface CopyTurn {
+  /** The object that makes them. */
+  readonly of: string;
+  readonly at: number;
+}

@@ -83,6 +83,7 @@ export const stackStep = step('pieces', (inputs: StackInputs): FoundPieces => {
               {
                 id: object.id,
                 of: object.of,
+                oneByOne: object.oneByOne ?? false,
                 layer: i * LAYERS,
                 mapsOf: (box) => mapsOfCopies(object.layout, box, lineOfCopies(inputs.objects, object)),
               },

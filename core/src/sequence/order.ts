@@ -21,6 +21,7 @@ export function layering(pieces: readonly Piece[]): number[][] {
     return a.areaMm2 > b.areaMm2 || (a.areaMm2 === b.areaMm2 && a.id < b.id);
   };
   const readBefore = readingOrder(pieces);
+  const turnBefore = copyBefore(pieces);
   return pieces.map((piece, i) => [
     ...piece.neighbours
       .filter(({ piece: other, borderMm }) => {
@@ -28,11 +29,27 @@ export function layering(pieces: readonly Piece[]): number[][] {
         const next = pieces[other];
         // Letters that touch are sewn as they are read, whichever is larger.
         const isText = piece.reading !== undefined && next.reading !== undefined && piece.object === next.object;
-        return !isText && goesBefore(next, piece);
+        return !isText && !areTurns(piece, next) && goesBefore(next, piece);
       })
       .map(({ piece: other }) => other),
     ...(readBefore.get(i) ?? []),
+    ...turnBefore(piece),
   ]);
+}
+
+/** Whether two pieces are of copies of which one is finished before the other is begun. */
+const areTurns = ({ turn: a }: Piece, { turn: b }: Piece): boolean =>
+  a !== undefined && b !== undefined && a.of === b.of && a.at !== b.at;
+
+/** For a piece of a copy that is sewn by itself: all of the copy before it. */
+function copyBefore(pieces: readonly Piece[]): (piece: Piece) => readonly number[] {
+  const turns = new Map<string, number[]>();
+  pieces.forEach(({ turn }, i) => {
+    if (!turn) return;
+    const key = `${turn.of} ${turn.at}`;
+    turns.set(key, [...(turns.get(key) ?? []), i]);
+  });
+  return ({ turn }) => (turn && turns.get(`${turn.of} ${turn.at - 1}`)) ?? [];
 }
 
 /** For each letter of a text the one that is read before it, of the same thread. */

@@ -57,7 +57,10 @@ export function* sewPieces(
     const own = { ...stitches, angle: angles[index] };
     const still = inPlace(piece, ways[k], later.length > 0);
     const runs = still
-      ? movedBack(known.get(still.piece, own, still.way, '', () => ({})), still)
+      ? movedBack(
+          known.get(still.piece, own, still.way, '', () => ({})),
+          still,
+        )
       : known.get(piece, own, ways[k], reachKey, () => reachUnder(piece, later, overlap));
     runs.forEach((run, i) => seam.sew(run, piece.thread, index, k, i === 0 ? how : { joinedMm, tie }));
     yield k + 1;

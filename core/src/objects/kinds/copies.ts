@@ -1,4 +1,4 @@
-import { array, lazy, object, string, type Schema } from 'yup';
+import { array, boolean, lazy, object, string, type Schema } from 'yup';
 import { placesAlong } from '../../geometry/places-along.js';
 import { IDENTITY, type Matrix } from '../../artwork/matrix.js';
 import type { Bounds } from '../../geometry/polyline.js';
@@ -52,6 +52,7 @@ const schema = object({
     const kind = (value as { kind?: unknown } | null)?.kind;
     return typeof kind === 'string' && Object.hasOwn(LAYOUTS, kind) ? LAYOUTS[kind as CopiesLayout['kind']] : NO_LAYOUT;
   }),
+  oneByOne: boolean().strict(true).oneOf([true], 'oneByOne may only be true').optional(),
 }).noUnknown('copies have settings that are not known: ${unknown}');
 
 /** Copies of other objects: one to change, all follow. */

@@ -367,6 +367,27 @@ describe('copies', () => {
     expect([mirror.a, mirror.e]).toEqual([-1, 22]);
   });
 
+  it('are sewn thread by thread, or each finished before the next', async () => {
+    const two = [square('a', 0, 0, 8), { ...square('b', 2, 2, 4, '#c04030') }];
+    const row: CopiesObject = copies(['a', 'b'], { kind: 'grid', columns: 4, rows: 1, stepXMm: 12, stepYMm: 0 });
+    const columnsOf = ({ order, pieces }: Design): number[] => order.map((i) => Math.floor(pieces[i].bounds.left / 12));
+    const changesOf = ({ order, pieces }: Design): number =>
+      order.filter((i, k) => k > 0 && pieces[i].thread !== pieces[order[k - 1]].thread).length;
+    const byThread = await sewn([...two, row]);
+    expect(changesOf(byThread)).toBe(1);
+    const byCopy = await sewn([...two, { ...row, oneByOne: true }]);
+    expect(columnsOf(byCopy)).toEqual([0, 0, 1, 1, 2, 2, 3, 3]);
+    expect(changesOf(byCopy)).toBeGreaterThan(2);
+    // Copies that lie over each other keep to their turns as well.
+    const near = await sewn([
+      ...two,
+      { ...row, layout: { ...row.layout, stepXMm: 5 } as CopiesLayout, oneByOne: true },
+    ]);
+    const turns = near.order.map((i) => near.pieces[i].turn?.at ?? -1);
+    expect(turns).toEqual([...turns].sort((a, b) => a - b));
+    expect(turns[0]).toBe(0);
+  });
+
   it('stand along a line, turned with it or not, and follow it when it changes', async () => {
     const line = (id: string, points: readonly (readonly [number, number])[], hidden = true): ShapeObject => ({
       ...newShape(id, null, [{ closed: false, nodes: points.map(([x, y]) => [x, y, 0, 0, 0, 0]) }], { hex: '#000000' }),

@@ -49,6 +49,13 @@ export class CopiesSettings {
     else if (line) this.setLayout({ kind, along: line.id, count: 6, turned: true });
   }
 
+  protected setOneByOne(on: boolean): void {
+    this.acts.change('order of copies', this.copies().id, 'copies', (own) => {
+      if (on) own.oneByOne = true;
+      else delete own.oneByOne;
+    });
+  }
+
   protected setLayout(change: object): void {
     const own = this.copies().layout;
     const changed = change as Partial<CopiesLayout>;

@@ -156,6 +156,12 @@ describe('settings of outlines and copies', () => {
     expect(own('copies').layout).toEqual({ kind: 'ring', count: 6, radiusMm: 30, turned: false });
     await (await loader.getHarness(MatSelectHarness)).clickOptions({ text: 'In a grid' });
     expect(own('copies').layout.kind).toBe('grid');
+    const each = await loader.getHarness(MatCheckboxHarness.with({ label: 'Finish each before the next' }));
+    await each.check();
+    expect(own('copies').oneByOne).toBeTrue();
+    fixture.componentRef.setInput('copies', own('copies'));
+    await each.uncheck();
+    expect(own('copies').oneByOne).toBeUndefined();
     // Along a line, once there is one.
     fixture.componentRef.setInput('copies', own('copies'));
     await fixture.whenStable();

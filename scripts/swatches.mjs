@@ -1,4 +1,4 @@
-// Small sewn pictures of stitch kinds, stitch patterns and motifs, as the interface shows them beside their names: made by the
+// Small sewn pictures of stitch kinds, stitch patterns, motifs and fabrics, as the interface shows them beside their names: made by the
 // renderer from stitches of the core.
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -6,10 +6,12 @@ import { fileURLToPath } from 'node:url';
 import {
   convert,
   emptyRecipe,
+  FABRICS,
   MOTIFS,
   newShape,
   objectFrame,
   OFFSET_PATTERNS,
+  pulledDesign,
   refOfPiece,
   renderDesign,
   STITCH_KINDS,
@@ -82,5 +84,23 @@ for (const { id } of OFFSET_PATTERNS) {
   const patterned = (recipe) => ({ ...recipe, stitches: { ...recipe.stitches, pattern: id } });
   // Nearer, and in a light thread: what differs is where the needle goes in.
   keep(`pattern-${id}`, { ...(await sewn('area', { as: 'tatami', paint: LIGHT }, patterned)), zoom: 0.7 });
+}
+// A fill beside a column on each fabric, drawn together as that one is when the hoop is off.
+for (const fabric of FABRICS) {
+  const field = [
+    [-5.6, -2.8],
+    [0.4, -2.8],
+    [0.4, 2.8],
+    [-5.6, 2.8],
+  ].map(([x, y]) => node(x, y));
+  const bar = [node(3.4, -2.8), node(3.4, 2.8)];
+  const thread = parseInt(fabric.hex.slice(3, 5), 16) < 128 ? LIGHT : THREAD;
+  const objects = [
+    { ...newShape('a', null, [{ closed: true, nodes: field }], thread), as: 'tatami' },
+    { ...newShape('b', null, [{ closed: false, nodes: bar }], thread), as: 'satin', widthMm: 3 },
+  ];
+  const recipe = { ...emptyRecipe(), cloth: { fabric: fabric.id, hex: fabric.hex }, objects };
+  const design = await convert({ pictures: {}, recipe, charts: [] });
+  keep(`fabric-${fabric.id}`, { design: pulledDesign(design, () => fabric), zoom: 1 });
 }
 for (const { id } of MOTIFS) keep(`motif-${id}`, await sewnWith('line', { as: 'motif-line' }, { motif: id }));

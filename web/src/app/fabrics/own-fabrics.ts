@@ -5,6 +5,7 @@ import { FABRICS, parseMeasured, type DesignCloth } from '@open-kite/core';
 import { firstValueFrom } from 'rxjs';
 import { told } from '../api/api';
 import type { Choice } from '../shared/choice-field';
+import { SWATCH } from '../shared/swatches';
 
 const ROOT = '/api/fabrics';
 /** Name of a measured cloth of the open design that is not among those kept here. */
@@ -20,7 +21,13 @@ export class OwnFabrics {
   /** Fabrics to choose from: those that were measured first. */
   readonly choices = computed((): Choice[] => [
     ...this.all().map(({ id, hex, measured }) => ({ id, hex, name: measured.name, group: 'Measured on a card' })),
-    ...FABRICS.map(({ id, name, hex }) => ({ id, name, hex, group: this.all().length > 0 ? 'Known' : undefined })),
+    ...FABRICS.map(({ id, name, hex }) => ({
+      id,
+      name,
+      hex,
+      picture: SWATCH.fabric(id),
+      group: this.all().length > 0 ? 'Known' : undefined,
+    })),
   ]);
 
   /** Fetches them, once; whoever only offers them does without where that fails. */

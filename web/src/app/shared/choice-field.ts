@@ -24,8 +24,7 @@ export interface Choice {
     <ng-template #face let-choice>
       @if (choice.picture) {
         <img class="sewn" [src]="choice.picture" alt="" width="63" height="40" loading="lazy" />
-      }
-      @if (choice.hex) {
+      } @else if (choice.hex) {
         <span class="swatch" [style.background-color]="choice.hex" aria-hidden="true"></span>
       }
       {{ choice.name }}

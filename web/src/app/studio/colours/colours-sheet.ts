@@ -14,7 +14,7 @@ import {
   type ColourShare,
   type PictureView,
 } from '@open-kite/core';
-import { ArrowDown, ArrowUp, ChevronDown, LucideAngularModule, Pin, Pipette } from 'lucide-angular';
+import { ArrowDown, ArrowUp, ChevronDown, Columns2, LucideAngularModule, Pin, Pipette } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
 import { Cupboard } from '../../cupboard/cupboard';
 import { ProjectStore } from '../../project/project-store';
@@ -61,7 +61,7 @@ export class ColoursSheet {
   protected readonly state = inject(StudioState);
   protected readonly acts = inject(ColourActs);
 
-  protected readonly icons = { ArrowDown, ArrowUp, ChevronDown, Pin, Pipette };
+  protected readonly icons = { ArrowDown, ArrowUp, ChevronDown, Columns2, Pin, Pipette };
   protected readonly limits = LIMITS;
   protected readonly spot = [SPOT];
   protected readonly count = formatCount;
@@ -82,6 +82,13 @@ export class ColoursSheet {
     const figures = this.conversion.figures();
     return figures ? `${formatCount(figures.stitches)} stitches, ${figures.minutes.oneNeedle} min on one needle` : '';
   });
+
+  /** Whether the picture as it was lies beside its threads on the stage. */
+  protected readonly isWiped = computed(() => this.state.compare() === 'split');
+
+  protected wipe(): void {
+    this.state.toggleCompare('split');
+  }
 
   /** Where threads are taken from, in a few words. */
   protected readonly matched = computed(() => {

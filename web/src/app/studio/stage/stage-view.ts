@@ -6,6 +6,8 @@ import { RULER, type Lens } from './overlay';
 import { wholeBox } from './whole-box';
 
 const LENS_RADIUS = 78;
+/** Height of the tools at the lower edge, in CSS pixels, beyond the room that is left around what is shown. */
+const TOOLS = 30;
 /** How long the place that was asked for is marked. */
 const MARK_MS = 4000;
 
@@ -84,8 +86,8 @@ export class StageView {
 
   private fitBox(box: Box): void {
     const { width, height } = this.size();
-    // Rulers cover the left and upper edge.
-    const camera = fit(box, { width: width - RULER, height: height - RULER });
-    this.camera.set(pan(camera, RULER / 2, RULER / 2));
+    // Rulers cover the left and upper edge, tools the lower one.
+    const camera = fit(box, { width: width - RULER, height: height - RULER - TOOLS });
+    this.camera.set(pan(camera, RULER / 2, (RULER - TOOLS) / 2));
   }
 }

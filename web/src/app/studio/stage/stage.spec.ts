@@ -101,6 +101,54 @@ describe('Stage', () => {
     expect(state.selected().size).toBe(0);
   });
 
+  it('chooses more by a finger that rests, and lets one that moves pull the cloth', async () => {
+    await show();
+    jasmine.clock().install();
+    try {
+      const touch = { pointerType: 'touch' };
+      pointer('pointerdown', 260, 220, touch);
+      pointer('pointerup', 260, 220, touch);
+      expect(state.selected().size).toBe(1);
+      pointer('pointerdown', 560, 220, touch);
+      jasmine.clock().tick(600);
+      expect(state.selected().size).toBe(2);
+      // Lifting it says nothing more.
+      pointer('pointerup', 560, 220, touch);
+      expect(state.selected().size).toBe(2);
+      pointer('pointerdown', 560, 220, touch);
+      jasmine.clock().tick(600);
+      pointer('pointerup', 560, 220, touch);
+      expect(state.selected().size).toBe(1);
+      // Empty cloth is no piece, and a finger that moved chooses nothing.
+      pointer('pointerdown', 40, 40, touch);
+      jasmine.clock().tick(600);
+      expect(state.selected().size).toBe(1);
+      pointer('pointerup', 40, 40, touch);
+      pointer('pointerdown', 260, 220, touch);
+      pointer('pointermove', 300, 240, touch);
+      jasmine.clock().tick(600);
+      pointer('pointerup', 300, 240, touch);
+      expect(state.selected().size).toBe(0);
+      // A second finger zooms.
+      pointer('pointerdown', 260, 220, touch);
+      pointer('pointerdown', 360, 220, { ...touch, pointerId: 2 });
+      jasmine.clock().tick(600);
+      expect(state.selected().size).toBe(0);
+    } finally {
+      jasmine.clock().uninstall();
+    }
+  });
+
+  it('moves the split line by keys', async () => {
+    await show();
+    state.compare.set('split');
+    const line = fixture.componentInstance.view.lens().split;
+    await press('ArrowRight', { altKey: true });
+    expect(fixture.componentInstance.view.lens().split).toBeGreaterThan(line);
+    await press('ArrowLeft', { altKey: true });
+    expect(fixture.componentInstance.view.lens().split).toBeCloseTo(line, 6);
+  });
+
   it('lets the lens be taken and moved instead of the cloth', async () => {
     await show();
     button('Lens').click();

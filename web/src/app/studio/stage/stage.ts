@@ -47,11 +47,14 @@ import { FALLBACK_TOOLS, STAGE_TOOLS } from './tools';
 import { PlaceActs } from '../placing/place-acts';
 import { FrameTool } from './tools/frame-tool';
 import { LensTool } from './tools/lens-tool';
+import { SplitTool } from './tools/split-tool';
 import { PanTool } from './tools/pan-tool';
 import type { Grip } from './tools/stage-tool';
 
 /** Pixels a press may move and still be a click. */
 const STILL = 4;
+/** A finger that rests so long chooses what lies under it as well, in ms. */
+const LONG_PRESS_MS = 500;
 /** Pixels of the arrow keys. */
 const STEP = 40;
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
@@ -85,6 +88,7 @@ export class Stage implements OnDestroy {
   protected readonly letters = inject(LetterActs);
   private readonly painter = inject(StagePainter);
   private readonly lens = inject(LensTool);
+  private readonly split = inject(SplitTool);
   private readonly pan = inject(PanTool);
   private readonly frames = inject(FrameTool);
   private readonly place = inject(PlaceActs);
@@ -125,6 +129,7 @@ export class Stage implements OnDestroy {
   private readonly pointers = new Map<number, Place>();
   private pinch = 0;
   private pinchAt: Place = { x: 0, y: 0 };
+  private resting: ReturnType<typeof setTimeout> | undefined;
   private observer: ResizeObserver | undefined;
 
   protected readonly cursor = signal('');
@@ -204,6 +209,7 @@ export class Stage implements OnDestroy {
 
   ngOnDestroy(): void {
     this.observer?.disconnect();
+    clearTimeout(this.resting);
     this.view.close();
     this.painter.close();
   }
@@ -220,6 +226,7 @@ export class Stage implements OnDestroy {
     canvas.setPointerCapture(event.pointerId);
     const place = this.placeOf(event);
     this.pointers.set(event.pointerId, place);
+    clearTimeout(this.resting);
     if (this.pointers.size === 2) {
       this.pinch = this.pinchSpan();
       this.pinchAt = this.pinchMiddle();
@@ -230,6 +237,17 @@ export class Stage implements OnDestroy {
     const grip = isPan ? this.pan.grab() : this.gripAt(place, event.pointerType === 'touch');
     grip.begin?.(place);
     this.drag = { grip, x: place.x, y: place.y, moved: false };
+    if (event.pointerType === 'touch' && !this.state.picking())
+      this.resting = setTimeout(() => this.rested(place), LONG_PRESS_MS);
+  }
+
+  /** A finger has no Shift key: one that rests on a piece adds it to the choice, or takes it out. */
+  private rested(place: Place): void {
+    const { drag } = this;
+    if (!drag || drag.moved || this.pieceAt(place) === undefined) return;
+    this.drag = undefined;
+    drag.grip.cancel?.();
+    this.choose(place, true);
   }
 
   protected moved(event: PointerEvent): void {
@@ -251,6 +269,7 @@ export class Stage implements OnDestroy {
     }
     const by = { x: place.x - drag.x, y: place.y - drag.y };
     if (!drag.moved && Math.abs(by.x) + Math.abs(by.y) < STILL) return;
+    clearTimeout(this.resting);
     this.drag = { grip: drag.grip, x: place.x, y: place.y, moved: true };
     drag.grip.drag(place, by, event.shiftKey, event.altKey);
   }
@@ -264,6 +283,7 @@ export class Stage implements OnDestroy {
     const wasPinch = this.pointers.size === 2;
     this.pointers.delete(event.pointerId);
     this.pinch = 0;
+    clearTimeout(this.resting);
     const { drag } = this;
     this.drag = undefined;
     const done = drag?.grip.drop?.(drag.moved);
@@ -301,7 +321,8 @@ export class Stage implements OnDestroy {
     if (event.key === ' ') this.space = true;
     else if (step && this.state.compare() === 'lens' && event.altKey) {
       this.lens.move((-step[0] * STEP) / 4, (-step[1] * STEP) / 4);
-    } else if (step && this.place.movable()) return;
+    } else if (step && this.state.compare() === 'split' && event.altKey) this.split.move((-step[0] * STEP) / 4);
+    else if (step && this.place.movable()) return;
     else if (step) this.view.pan(step[0] * STEP, step[1] * STEP);
     else return;
     event.preventDefault();

@@ -14,9 +14,13 @@ export class SplitTool implements StageTool {
   private readonly state = inject(StudioState);
   private readonly grip: Grip = {
     cursor: 'ew-resize',
-    drag: (_, by) =>
-      this.view.lens.update((lens) => ({ ...lens, split: lens.split + by.x / this.view.camera().scale })),
+    drag: (_, by) => this.move(by.x),
   };
+
+  /** @param dx CSS pixels */
+  move(dx: number): void {
+    this.view.lens.update((lens) => ({ ...lens, split: lens.split + dx / this.view.camera().scale }));
+  }
 
   grab(place: Place): Grip | undefined {
     if (this.state.compare() !== 'split') return undefined;

@@ -17,7 +17,7 @@ export function joinedUpTo(a: Piece | undefined, b: Piece, trimOverMm: number): 
 }
 
 /** A way at the height of the letters' tops counts so many times more than one along the line they stand on. */
-const AT_TOP = 2;
+const AT_TOP = 3;
 
 /** What a way from letter to letter is multiplied by: along the foot of a word it is seen least. */
 export function aboveLine(a: Piece | undefined, b: Piece, from: Point, to: Point): number {

@@ -12,6 +12,11 @@ const BETWEEN_THREADS = 0.3;
 /** A run below a piece, so that it can be left elsewhere than it was entered, is worth so much of its length. */
 const RUN_BELOW = 0.6;
 
+/** Farther away than this the next piece says nothing of the side at which one is left, in mm. */
+const NEXT_MM = 8;
+
+const nearer = (a: Point, b: Point): boolean => distance(a.x, a.y, b.x, b.y) <= NEXT_MM;
+
 /** What a way between two pieces costs. */
 export function wayCost(a: Point, b: Point, sameThread: boolean, trimOverMm: number): number {
   const gap = distance(a.x, a.y, b.x, b.y);
@@ -75,14 +80,18 @@ export function planWays(pieces: readonly Piece[], order: readonly number[], tri
     entered.push(by);
     came.push(from);
   });
-  const ways: Way[] = new Array<Way>(order.length);
+  const ways: (Way | undefined)[] = new Array<undefined>(order.length);
   let at = -1;
   for (let k = layers.length - 1; k >= 0; k--) {
     if (at < 0) at = costs[k].reduce((best, cost, i) => (cost < costs[k][best] ? i : best), 0);
-    ways[k] = { entry: layers[k].entries[entered[k][at]], exit: layers[k].exits[at] };
+    const { piece, thread, entries, exits } = layers[k];
+    const [entry, exit] = [entries[entered[k][at]], exits[at]];
+    const after = ways[k + 1]?.entry;
+    const isOn = after && layers[k + 1].thread === thread && !piece.choices.exit;
+    ways[k] = { entry, exit, ...(isOn && nearer(exit, after) ? { next: after } : {}) };
     at = came[k][at];
   }
-  return ways;
+  return ways as Way[];
 }
 
 /** What an order costs between its pieces, by the planned ways. */

@@ -36,7 +36,11 @@ export function inPlace(piece: Piece, way: Way, reaches: boolean): InPlace | und
       columns: piece.columns.map((own) => ({ ...own, rungs: points(own.rungs), spine: points(own.spine) })),
       anchor: point(piece.anchor),
     },
-    way: { entry: way.entry && point(way.entry), exit: way.exit && point(way.exit) },
+    way: {
+      entry: way.entry && point(way.entry),
+      exit: way.exit && point(way.exit),
+      next: way.next && point(way.next),
+    },
     dx,
     dy,
   };

@@ -3,6 +3,7 @@ import { isInside, lengthOf, reversed, withoutStart } from '../geometry/polyline
 import { distance, type Point, type Points } from '../geometry/vector.js';
 import type { Column } from '../trace/column.js';
 import { runAlong } from './running.js';
+import type { Way } from './stitch-kind.js';
 import type { PieceUnderlay } from './underlay.js';
 import { LONGEST_MM, zigzag, type ZigzagSettings } from './zigzag.js';
 
@@ -52,10 +53,10 @@ export function satin(
   columns: readonly Column[],
   rings: readonly Points[],
   settings: SatinSettings,
-  entry?: Point,
-  exit?: Point,
+  { entry, exit, next }: Way = {},
 ): Points[] {
   if (columns.length === 0) return [];
+  const onward = next ?? exit;
   const inside: SatinSettings = { isInside: (x, y) => isInside(rings, x, y), ...settings };
   const left = new Set(columns);
   const out: Points[] = [];
@@ -68,7 +69,7 @@ export function satin(
       // Everything ends where it is begun: so it is begun at the exit, and a run leads there below all that is sewn after it.
       const part = runAlong(way, settings.runStitchMm);
       for (const limb of limbs) sewLimb(limb, inside, part);
-      return [leftBy(exit, column, rung, enteredBy(entry, begun(part, column)))];
+      return [leftBy(onward, column, rung, enteredBy(entry, begun(part, column)))];
     }
     for (const other of columns) left.add(other);
   }
@@ -82,7 +83,7 @@ export function satin(
     if (run && way && keepsToEdge(way)) {
       append(run, steppedOver(way, settings.runStitchMm));
       append(run, part);
-    } else out.push(leftBy(exit, column, rung, enteredBy(entry, begunAt(part, column, rung, inside))));
+    } else out.push(leftBy(onward, column, rung, enteredBy(entry, begunAt(part, column, rung, inside))));
     at = { x: part[part.length - 2], y: part[part.length - 1] };
   }
   return out;

@@ -90,6 +90,8 @@ export interface Ground {
 export interface Way {
   readonly entry?: Point;
   readonly exit?: Point;
+  /** Where the next piece of the same thread is entered, close by. */
+  readonly next?: Point;
 }
 
 /** One way of sewing a piece. */

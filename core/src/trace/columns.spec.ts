@@ -180,7 +180,7 @@ describe('satin', () => {
   });
 
   it('ends where it began, so that the way out is the underlay', () => {
-    const [run] = satin(columns(SHAPES['bar'].rings).columns, SHAPES['bar'].rings, SETTINGS, { x: 0, y: 1 });
+    const [run] = satin(columns(SHAPES['bar'].rings).columns, SHAPES['bar'].rings, SETTINGS, { entry: { x: 0, y: 1 } });
     expect(distance(run[0], run[1], run[run.length - 2], run[run.length - 1])).toBeLessThan(1.3);
   });
 
@@ -188,7 +188,7 @@ describe('satin', () => {
     const { rings } = SHAPES['bar'];
     for (const underlay of ['none', 'edge', 'both'] as const) {
       const settings = { ...SETTINGS, underlay };
-      const [run] = satin(columns(rings).columns, rings, settings, { x: 0, y: 1 }, { x: 20, y: 1 });
+      const [run] = satin(columns(rings).columns, rings, settings, { entry: { x: 0, y: 1 }, exit: { x: 20, y: 1 } });
       expect(run[0]).withContext(underlay).toBeLessThan(1);
       expect(run[run.length - 2])
         .withContext(underlay)
@@ -205,7 +205,7 @@ describe('satin', () => {
   it('leaves nothing on top of finished satin where a column meets the middle of another', () => {
     const { rings } = SHAPES['T'];
     // Entered at the foot of the stem: the bar is met in its middle.
-    const [run] = satin(columns(rings).columns, rings, SETTINGS, { x: 7, y: 12 });
+    const [run] = satin(columns(rings).columns, rings, SETTINGS, { entry: { x: 7, y: 12 } });
     const from = run.length - 60;
     expect(distance(run[run.length - 2], run[run.length - 1], 7, 12)).toBeLessThan(1.6);
     for (let i = from; i < run.length; i += 2) {
@@ -252,7 +252,7 @@ describe('satin', () => {
       [leg, stem, bowl],
       [bowl, leg, stem],
     ]) {
-      const [run] = satin(columns, around, SETTINGS, { x: 0, y: 10 }, { x: 5.6, y: 10 });
+      const [run] = satin(columns, around, SETTINGS, { entry: { x: 0, y: 10 }, exit: { x: 5.6, y: 10 } });
       let longest = 0;
       // What is sewn last is satin alone: no stitch is longer than a rung is wide.
       for (let i = Math.floor(run.length / 4) * 2 + 2; i < run.length; i += 2) {

@@ -24,6 +24,6 @@ export const SATIN = stitchKind({
   sew: ({ columns, rings, reachAt }, { spacingMm: set }, { fabric, underlay, ...against }, way) => {
     const spacingMm = set * satinSpacingOn(fabric);
     const pushed = againstPush(columns, fabric.pushMm, reachAt);
-    return satin(pushed, rings, { ...against, spacingMm, underlay, reachAt }, way.entry, way.exit);
+    return satin(pushed, rings, { ...against, spacingMm, underlay, reachAt }, way);
   },
 });

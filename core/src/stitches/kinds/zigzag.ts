@@ -9,5 +9,5 @@ export const ZIGZAG = stitchKind({
   family: 'column',
   options: { openMm: OPTION.mm('Distance of the points', 0.8, 6, 2) },
   sew: ({ columns, rings }, { openMm }, { compensationMm, runStitchMm }, { entry }) =>
-    satin(columns, rings, { spacingMm: openMm, compensationMm, runStitchMm, underlay: 'none' }, entry),
+    satin(columns, rings, { spacingMm: openMm, compensationMm, runStitchMm, underlay: 'none' }, { entry }),
 });

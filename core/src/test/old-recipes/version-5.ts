@@ -432,8 +432,8 @@ export const VERSION_5: readonly OldRecipe[] = [
       budget: null,
       clothHex: '#f4f1ea',
     },
-    stitches: 3164,
+    stitches: 3163,
     threads: ['#422400', '#de8b39', '#6874af', '#d1ad81', '#9b8e9f', '#22304a', '#c8481f'],
-    sum: '51bb68907e40d10f251a726882b20c84',
+    sum: '245ad5fde448e8b2d2c89ab0a1023a4d',
   },
 ];

@@ -12,13 +12,24 @@ import { LEVELS, type Finding, type Repair } from './finding.js';
  * @returns what was found, the most harmful first: by level, then by how far it is over its limit
  */
 export function findingsOf(sewing: Sewing, design?: Design, recipe?: Recipe): Finding[] {
+  const steps = findingSteps(sewing, design, recipe);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
+/** The same, check by check: whoever has other work as well does it in between. */
+export function* findingSteps(sewing: Sewing, design?: Design, recipe?: Recipe): Generator<void, Finding[]> {
   const examined = examine(sewing, design, recipe);
   const empty = examined.figures().stitches === 0;
   // Nothing can be said of stitches that are not there.
   const checks = empty ? CHECKS.slice(0, 1) : CHECKS;
-  const found = checks.flatMap(({ id, why, find }) =>
-    find(examined).map((finding): Finding => ({ kind: id, why, ...finding })),
-  );
+  const found: Finding[] = [];
+  for (const { id, why, find } of checks) {
+    found.push(...find(examined).map((finding): Finding => ({ kind: id, why, ...finding })));
+    yield;
+  }
   return found.sort((a, b) => LEVELS.indexOf(a.level) - LEVELS.indexOf(b.level) || b.harm - a.harm);
 }
 

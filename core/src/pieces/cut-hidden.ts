@@ -1,5 +1,6 @@
+import { meetingBoxes } from '../geometry/meeting-boxes.js';
 import { common, groupRings, offset, subtract, unite } from '../geometry/polygons.js';
-import { areaWithin, boundsOf, signedArea, type Bounds } from '../geometry/polyline.js';
+import { areaWithin, boundsOf, signedArea } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
 import { fromRings, type Area } from './area.js';
 
@@ -38,17 +39,17 @@ export function cutHidden(
   isDetail: (area: Area) => boolean = () => false,
 ): Area[] {
   if (areas.every(({ layer }) => layer === areas[0].layer)) return areas.slice();
-  const boxes = areas.map(({ rings }) => boundsOf(rings));
   const wide = areas.map(isWide);
-  const grounds = areas.length <= MOST_DETAILED ? groundsOf(areas, boxes, isDetail) : new Map<Area, Area>();
+  const met = meetingBoxes(areas.map(({ rings }) => boundsOf(rings)));
+  const grounds = areas.length <= MOST_DETAILED ? groundsOf(areas, met, isDetail) : new Map<Area, Area>();
   return areas.flatMap((area, i): Area[] => {
     if (area.cut === false) return [area];
-    const over = areas.filter(
-      (other, j) =>
-        other.layer > area.layer &&
-        meet(boxes[i], boxes[j]) &&
-        (area.cut === true || (wide[j] && grounds.get(other) !== area && !doCross(area, other))),
-    );
+    const over = met[i].flatMap((j) => {
+      const other = areas[j];
+      if (other.layer <= area.layer) return [];
+      const cuts = area.cut === true || (wide[j] && grounds.get(other) !== area && !doCross(area, other));
+      return cuts ? [other] : [];
+    });
     const above = together(over);
     if (above.length === 0) return [area];
     // Where outlines lie on each other hairs are left over, on which all that follows would founder.
@@ -62,16 +63,13 @@ export function cutHidden(
 /** For each detail that lies on one piece alone, that piece. */
 function groundsOf(
   areas: readonly Area[],
-  boxes: readonly Bounds[],
+  met: readonly (readonly number[])[],
   isDetail: (area: Area) => boolean,
 ): Map<Area, Area> {
   const found = new Map<Area, Area>();
   areas.forEach((detail, j) => {
     if (!isDetail(detail)) return;
-    const below = areas
-      .map((_, i) => i)
-      .filter((i) => areas[i].layer < detail.layer && meet(boxes[i], boxes[j]))
-      .sort((a, b) => areas[b].layer - areas[a].layer);
+    const below = met[j].filter((i) => areas[i].layer < detail.layer).sort((a, b) => areas[b].layer - areas[a].layer);
     // From the top down: what hardly touches it does not count, what lies under part of it makes it no detail of one piece.
     for (const i of below) {
       const both = areaWithin(common(detail.rings, areas[i].rings));
@@ -116,6 +114,3 @@ function together(areas: readonly Area[]): readonly Points[] {
   }
   return areas.reduce<readonly Points[]>((above, { rings }) => (above.length === 0 ? rings : unite(above, rings)), []);
 }
-
-const meet = (a: Bounds, b: Bounds): boolean =>
-  a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;

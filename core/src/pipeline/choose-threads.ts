@@ -131,10 +131,15 @@ function designThread({ thread, chart, deltaE }: MatchedThread): DesignThread {
   return { code, name, hex, chart, deltaE: Number(deltaE.toFixed(2)) };
 }
 
-/** Pixels of each label; 0 is bare. */
-export function labelAreas(map: LabelMap): Float64Array {
+const AREAS = new WeakMap<LabelMap, Float64Array>();
+
+/** Pixels of each label; 0 is bare. Counted once for a map, which never changes. */
+function labelAreas(map: LabelMap): Float64Array {
+  const known = AREAS.get(map);
+  if (known) return known;
   const area = new Float64Array(map.palette.length + 1);
   for (const label of map.labels) area[label]++;
+  AREAS.set(map, area);
   return area;
 }
 

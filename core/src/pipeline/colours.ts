@@ -168,10 +168,21 @@ export async function reduceColours(
 }
 
 /** Labels of the shapes and gradient stops of artwork, once its colours are reduced. */
-export const shapeLabels = ({ labels }: Art, map: LabelMap) => ({
-  labels: labelsOfShapes(labels, map),
-  stopLabels: labelsOfStops(labels, map),
-});
+export function shapeLabels({ labels }: Art, map: LabelMap): ShapeLabels {
+  // Asked for at every change of a piece: nothing else but these two says anything of it.
+  const known = SHAPE_LABELS.get(map);
+  if (known?.of === labels) return known;
+  const made = { of: labels, labels: labelsOfShapes(labels, map), stopLabels: labelsOfStops(labels, map) };
+  SHAPE_LABELS.set(map, made);
+  return made;
+}
+
+interface ShapeLabels {
+  readonly labels: ReturnType<typeof labelsOfShapes>;
+  readonly stopLabels: ReturnType<typeof labelsOfStops>;
+}
+
+const SHAPE_LABELS = new WeakMap<LabelMap, ShapeLabels & { readonly of: ArtLabels }>();
 
 async function placedArt(
   artwork: Artwork,

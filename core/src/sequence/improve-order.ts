@@ -132,6 +132,9 @@ function stretchesAt(at: number, thread: (at: number) => number, count: number):
   return lengths;
 }
 
+/** In place of a piece, before the first and after the last. */
+const NOTHING = -1;
+
 function bestMove(
   order: readonly number[],
   i: number,
@@ -141,17 +144,18 @@ function bestMove(
   gaps: Gaps,
 ): number[] | undefined {
   const count = order.length - length;
-  /** What is left of the order when the stretch is taken out of it; -1 before and after it. */
-  const rest = (at: number): number => (at < 0 || at >= count ? -1 : order[at < i ? at : at + length]);
-  const costBy = (gap: Gaps['between'], a: number, b: number): number => {
-    if (a < 0 || b < 0) return 0;
-    return threads[a] === threads[b] ? gap(a, b) : gap(a, b) * BETWEEN_THREADS + A_THREAD_RUN;
-  };
-  const cost = (a: number, b: number): number => costBy(gaps.between, a, b);
-  const bound = (a: number, b: number): number => costBy(gaps.atLeast, a, b);
+  // What is left of the order when the stretch is taken out of it, with nothing before and after it.
+  const rest = new Int32Array(count + 2).fill(NOTHING);
+  for (let at = 0; at < count; at++) rest[at + 1] = order[at < i ? at : at + length];
+  /** What a distance between two pieces counts; none on the other side of an end. */
+  const weighed = (a: number, b: number, gap: number): number =>
+    threads[a] === threads[b] ? gap : gap * BETWEEN_THREADS + A_THREAD_RUN;
+  const cost = (a: number, b: number): number =>
+    a === NOTHING || b === NOTHING ? 0 : weighed(a, b, gaps.between(a, b));
+  const bound = (a: number, b: number): number =>
+    a === NOTHING || b === NOTHING ? 0 : weighed(a, b, gaps.atLeast(a, b));
   const [first, last] = [order[i], order[i + length - 1]];
-  const [earlier, later] = [rest(i - 1), rest(i)];
-  const removed = cost(earlier, first) + cost(last, later) - cost(earlier, later);
+  const removed = cost(rest[i], first) + cost(last, rest[i + 1]) - cost(rest[i], rest[i + 1]);
   const moves: { gain: number; j: number; isTurned: boolean }[] = [];
   const low = Math.max(0, i - MOST_MOVES);
   const high = Math.min(count, i + MOST_MOVES);
@@ -159,15 +163,26 @@ function bestMove(
   // Beside pieces of other threads it would make two runs of one.
   const own = threads[first];
   const staysInRun = removed + gaps.longest < A_THREAD_RUN;
+  let [boundsAt, nextFirst, nextLast] = [-1, 0, 0];
   for (let j = low; j <= high; j++) {
-    const [prev, next] = [rest(j - 1), rest(j)];
-    if (staysInRun && prev >= 0 && next >= 0 && threads[prev] !== own && threads[next] !== own) continue;
+    const prev = rest[j];
+    const next = rest[j + 1];
+    if (staysInRun && prev !== NOTHING && next !== NOTHING && threads[prev] !== own && threads[next] !== own) continue;
+    const between = cost(prev, next);
+    // What comes after one place comes before the next.
+    const isNear = boundsAt === j;
+    const prevFirst = isNear ? nextFirst : bound(prev, first);
+    const prevLast = isNear ? nextLast : length > 1 ? bound(prev, last) : prevFirst;
+    nextFirst = bound(first, next);
+    nextLast = length > 1 ? bound(last, next) : nextFirst;
+    boundsAt = j + 1;
     for (let way = 0; way < ways; way++) {
       if (j === i && way === 0) continue;
-      const [head, tail] = way === 0 ? [first, last] : [last, first];
-      const between = cost(prev, next);
       // Most places lie too far off: that is seen by the boxes.
-      if (removed - (bound(prev, head) + bound(tail, next) - between) <= 1e-6) continue;
+      const least = way === 0 ? prevFirst + nextLast : prevLast + nextFirst;
+      if (removed - (least - between) <= 1e-6) continue;
+      const head = way === 0 ? first : last;
+      const tail = way === 0 ? last : first;
       const gain = removed - (cost(prev, head) + cost(tail, next) - between);
       if (gain > 1e-6) moves.push({ gain, j, isTurned: way === 1 });
     }

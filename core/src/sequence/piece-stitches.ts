@@ -17,16 +17,27 @@ export class PieceStitches {
     this.made = 0;
   }
 
-  get(piece: Piece, settings: StitchSettings, way: Way, reachKey: string, reach: () => Reach): Points[] {
-    const key = `${shapeKey(piece)} ${reachKey} ${JSON.stringify([piece.kind, piece.passes, piece.choices, settings, way])}`;
+  /** @param angle of its rows, in place of what the settings say of all */
+  get(piece: Piece, settings: StitchSettings, angle: number, way: Way, reachKey: string, reach: () => Reach): Points[] {
+    const said = `${piece.kind} ${piece.passes} ${angle} ${named(piece.choices)} ${named(settings)} ${JSON.stringify(way)}`;
+    const key = `${shapeKey(piece)} ${reachKey} ${said}`;
     let runs = this.now.get(key) ?? this.before.get(key);
     if (!runs) {
-      runs = stitchPiece(piece, settings, way, reach());
+      runs = stitchPiece(piece, { ...settings, angle }, way, reach());
       this.made++;
     }
     this.now.set(key, runs);
     return runs;
   }
+}
+
+const names = new WeakMap<object, string>();
+
+/** What an object holds, as text; it is the same for hundreds of pieces. */
+function named(object: object): string {
+  let name = names.get(object);
+  if (name === undefined) names.set(object, (name = JSON.stringify(object)));
+  return name;
 }
 
 const keys = new WeakMap<Piece['outline'], string>();

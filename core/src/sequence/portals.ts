@@ -14,13 +14,19 @@ export interface Portals {
 const AREA_PLACES = 24;
 const RING_PLACES = 8;
 
-const seen = new WeakMap<Piece, Portals>();
+/** By the forms they lie on, which stay while pieces are found again and again. */
+const seen = new WeakMap<readonly unknown[], { readonly key: string; readonly portals: Portals }>();
 
 /** Places on the outline of a fill, the ends of columns and lines. */
 export function portalsOf(piece: Piece): Portals {
-  let found = seen.get(piece);
-  if (!found) seen.set(piece, (found = findPortals(piece)));
-  return found;
+  const { family, kind, passes, anchor, outline, columns, paths } = piece;
+  const forms = family === 'area' ? outline : family === 'column' ? columns : paths;
+  const key = `${family} ${kind} ${passes} ${anchor.x} ${anchor.y}`;
+  const known = seen.get(forms);
+  if (known?.key === key) return known.portals;
+  const portals = findPortals(piece);
+  seen.set(forms, { key, portals });
+  return portals;
 }
 
 function findPortals(piece: Piece): Portals {

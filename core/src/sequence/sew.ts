@@ -54,14 +54,13 @@ export function* sewPieces(
       yield k + 1;
       continue;
     }
-    const own = { ...stitches, angle: angles[index] };
     const still = inPlace(piece, ways[k], later.length > 0);
     const runs = still
       ? movedBack(
-          known.get(still.piece, own, still.way, '', () => ({})),
+          known.get(still.piece, stitches, angles[index], still.way, '', () => ({})),
           still,
         )
-      : known.get(piece, own, ways[k], reachKey, () => reachUnder(piece, later, overlap));
+      : known.get(piece, stitches, angles[index], ways[k], reachKey, () => reachUnder(piece, later, overlap));
     runs.forEach((run, i) => seam.sew(run, piece.thread, index, k, i === 0 ? how : { joinedMm, tie }));
     yield k + 1;
   }

@@ -1,5 +1,5 @@
 import { CellHeap } from '../geometry/cell-heap.js';
-import { paintRings } from '../picture/paint-rings.js';
+import { paintRings, type Grid } from '../picture/paint-rings.js';
 import { boundsOf } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
 import { ringsOf, type Piece } from '../pieces/piece.js';
@@ -38,12 +38,25 @@ export function sewnGround(pieces: readonly Piece[], order: readonly number[]): 
   order.forEach((index, place) => {
     const piece = pieces[index];
     if (!stitchKindOf(piece.kind).covers || piece.widthMm < 2 * cellMm) return;
-    paintRings(ringsOf(piece), grid, (cell, coverage) => {
-      // Only cells that lie wholly inside: the thread of a way is as wide as one.
-      if (coverage >= 252) hiddenBy[cell] = place + 1;
-    });
+    for (const cell of coveredCells(piece, grid)) hiddenBy[cell] = place + 1;
   });
   return { width, height, left, top, cellMm, hiddenBy, threads: order.map((index) => pieces[index].thread) };
+}
+
+/** Cells that outlines cover on the grid they were last painted on: most pieces stay when one is moved. */
+const painted = new WeakMap<Piece['outline'], { readonly on: string; readonly cells: readonly number[] }>();
+
+function coveredCells(piece: Piece, grid: Grid): readonly number[] {
+  const on = `${grid.left} ${grid.top} ${grid.scale} ${grid.width} ${grid.height}`;
+  const known = painted.get(piece.outline);
+  if (known?.on === on) return known.cells;
+  const cells: number[] = [];
+  paintRings(ringsOf(piece), grid, (cell, coverage) => {
+    // Only cells that lie wholly inside: the thread of a way is as wide as one.
+    if (coverage >= 252) cells.push(cell);
+  });
+  painted.set(piece.outline, { on, cells });
+  return cells;
 }
 
 const kept = new WeakMap<readonly number[], HiddenWays>();
@@ -59,12 +72,17 @@ export function hiddenWaysOf(pieces: readonly Piece[], order: readonly number[])
 const MOST_OPEN_MM = 1.6;
 const OPEN_COST = 9;
 const MOST_VISITS = 12_000;
+const MOST_COUNTED = 255;
 
 /** Looks for ways below what is sewn later; keeps its working arrays between searches, and what it found. */
 export class HiddenWays {
   private readonly cost: Float32Array;
   private readonly from: Int32Array;
   private readonly seen: Int32Array;
+  /** Open cells of the way to a cell. */
+  private readonly opened: Uint8Array;
+  /** Whether a cell waits in the heap by a way that may still be taken. */
+  private readonly waits: Uint8Array;
   private readonly heap = new CellHeap(MOST_VISITS * 8);
   private round = 0;
   private readonly known = new Map<string, Points | undefined>();
@@ -74,6 +92,8 @@ export class HiddenWays {
     this.cost = new Float32Array(n);
     this.from = new Int32Array(n);
     this.seen = new Int32Array(n);
+    this.opened = new Uint8Array(n);
+    this.waits = new Uint8Array(n);
   }
 
   /**
@@ -106,20 +126,30 @@ export class HiddenWays {
     this.from[start] = -1;
     heap.push(start, least(start));
     const most = mostMm / cellMm + (MOST_OPEN_MM / cellMm) * OPEN_COST;
+    // A way that lies open too long is not taken, however it goes on: the search ends once there are only such.
+    const mostOpen = Math.floor(MOST_OPEN_MM / cellMm + 1e-9);
+    this.opened[start] = this.isHidden(start, place) ? 0 : 1;
+    let hopeful = (this.waits[start] = this.opened[start] <= mostOpen ? 1 : 0);
     for (let visits = 0; visits < MOST_VISITS; visits++) {
-      if (heap.size === 0) return undefined;
+      if (heap.size === 0 || hopeful === 0) return undefined;
       const at = heap.pop();
       if (at === goal) return this.wayTo(goal, a, b, place);
+      hopeful -= this.waits[at];
+      this.waits[at] = 0;
       const [x, y] = [at % width, Math.floor(at / width)];
       for (let dy = -1; dy <= 1; dy++) {
         for (let dx = -1; dx <= 1; dx++) {
           if ((dx === 0 && dy === 0) || x + dx < 0 || y + dy < 0 || x + dx >= width || y + dy >= height) continue;
           const next = at + dy * width + dx;
-          const step = (dx !== 0 && dy !== 0 ? 1.41 : 1) * (this.isHidden(next, place) ? 1 : OPEN_COST);
+          const isHidden = this.isHidden(next, place);
+          const step = (dx !== 0 && dy !== 0 ? 1.41 : 1) * (isHidden ? 1 : OPEN_COST);
           const cost = this.cost[at] + step;
           if (this.seen[next] === round && this.cost[next] <= cost + 1e-6) continue;
           const whole = cost + least(next);
           if (whole > most) continue;
+          if (this.seen[next] === round) hopeful -= this.waits[next];
+          this.opened[next] = Math.min(MOST_COUNTED, this.opened[at] + (isHidden ? 0 : 1));
+          hopeful += this.waits[next] = this.opened[next] <= mostOpen ? 1 : 0;
           this.seen[next] = round;
           this.cost[next] = cost;
           this.from[next] = at;

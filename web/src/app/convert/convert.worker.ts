@@ -8,6 +8,7 @@ import {
   listObject,
   fromHex,
   findingsOf,
+  findingSteps,
   likenessSteps,
   designKey,
   outlineAt,
@@ -234,10 +235,15 @@ const worker: ConvertWorker = {
 
   async findings() {
     if (!finished || !finishedRecipe || converting) return undefined;
-    await nextTurn();
     const design = finished;
-    const found = findingsOf(design, design, finishedRecipe);
-    return finished === design && !converting ? found : undefined;
+    const steps = findingSteps(design, design, finishedRecipe);
+    for (;;) {
+      await nextTurn();
+      // A newer conversion has been asked for: its findings are those that count.
+      if (finished !== design || converting) return undefined;
+      const step = steps.next();
+      if (step.done) return step.value;
+    }
   },
 
   async where(recipe, object, colour, shade) {

@@ -144,9 +144,8 @@ function bestMove(
   gaps: Gaps,
 ): number[] | undefined {
   const count = order.length - length;
-  // What is left of the order when the stretch is taken out of it, with nothing before and after it.
-  const rest = new Int32Array(count + 2).fill(NOTHING);
-  for (let at = 0; at < count; at++) rest[at + 1] = order[at < i ? at : at + length];
+  /** What is left of the order when the stretch is taken out of it; nothing before and after it. */
+  const rest = (at: number): number => (at < 0 || at >= count ? NOTHING : order[at < i ? at : at + length]);
   /** What a distance between two pieces counts; none on the other side of an end. */
   const weighed = (a: number, b: number, gap: number): number =>
     threads[a] === threads[b] ? gap : gap * BETWEEN_THREADS + A_THREAD_RUN;
@@ -155,7 +154,8 @@ function bestMove(
   const bound = (a: number, b: number): number =>
     a === NOTHING || b === NOTHING ? 0 : weighed(a, b, gaps.atLeast(a, b));
   const [first, last] = [order[i], order[i + length - 1]];
-  const removed = cost(rest[i], first) + cost(last, rest[i + 1]) - cost(rest[i], rest[i + 1]);
+  const [earlier, later] = [rest(i - 1), rest(i)];
+  const removed = cost(earlier, first) + cost(last, later) - cost(earlier, later);
   const moves: { gain: number; j: number; isTurned: boolean }[] = [];
   const low = Math.max(0, i - MOST_MOVES);
   const high = Math.min(count, i + MOST_MOVES);
@@ -163,11 +163,17 @@ function bestMove(
   // Beside pieces of other threads it would make two runs of one.
   const own = threads[first];
   const staysInRun = removed + gaps.longest < A_THREAD_RUN;
-  let [boundsAt, nextFirst, nextLast] = [-1, 0, 0];
+  let next = rest(low - 1);
+  let isNextOther = next !== NOTHING && threads[next] !== own;
+  let boundsAt = -1;
+  let nextFirst = 0;
+  let nextLast = 0;
   for (let j = low; j <= high; j++) {
-    const prev = rest[j];
-    const next = rest[j + 1];
-    if (staysInRun && prev !== NOTHING && next !== NOTHING && threads[prev] !== own && threads[next] !== own) continue;
+    const prev = next;
+    next = rest(j);
+    const isPrevOther = isNextOther;
+    isNextOther = next !== NOTHING && threads[next] !== own;
+    if (staysInRun && isPrevOther && isNextOther) continue;
     const between = cost(prev, next);
     // What comes after one place comes before the next.
     const isNear = boundsAt === j;

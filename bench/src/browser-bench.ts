@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Raster } from '@open-kite/core';
-import { converted, press, ROOT, slide, startRig, wait, type Rig } from '@open-kite/e2e/browser';
+import { converted, openNamed, press, ROOT, slide, startRig, wait, type Rig } from '@open-kite/e2e/browser';
 import { watchFrames } from './frames.js';
 import { heading, line } from './print.js';
 import { gridBench } from './grid-bench.js';
@@ -117,70 +117,82 @@ export async function trayInBrowser(rig: Rig): Promise<void> {
   await page.close();
 }
 
-/** The crest in headless Chromium: how soon a slider shows a rough result, and whether the page ever stalls. */
-export async function browserBench(photo: Raster): Promise<void> {
+/** The crest: how soon a slider shows a rough result, and whether the page ever stalls. */
+export async function sliderInBrowser(rig: Rig): Promise<void> {
   heading(
     'Browser',
     `crest of the demo data, 1280 x 800, headless Chromium without a GPU, ${VALUES.length} moves of "Colours at most"`,
   );
+  const { page } = await openNamed(rig, 'crest', 'Colours');
+  await wait(2500);
+  const clear = (): Promise<void> =>
+    page.evaluate(() => {
+      performance.clearMarks();
+      (window as unknown as { longTasks: number[] }).longTasks.length = 0;
+    });
+  const rough: number[] = [];
+  const painted: number[] = [];
+  const full: number[] = [];
+  let longest = 0;
+  for (const value of VALUES) {
+    await clear();
+    const from = await page.evaluate(() => performance.now());
+    await slide(page, 'Colours at most', value);
+    await page.waitForFunction(() => performance.getEntriesByName('kite-full').length > 0, { timeout: 20000 });
+    await converted(page);
+    const marks = await page.evaluate(() =>
+      performance.getEntriesByType('mark').map((m) => ({ name: m.name, at: m.startTime })),
+    );
+    const first = (name: string, after = 0): number =>
+      marks.find((m) => m.name === name && m.at > after)?.at ?? Infinity;
+    const roughAt = first('kite-rough');
+    rough.push(roughAt - from);
+    painted.push(first('kite-painted', roughAt) - from);
+    full.push(first('kite-full') - from);
+    longest = Math.max(
+      longest,
+      ...(await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks)),
+    );
+  }
+  const median = (list: number[]): string => list.sort((a, b) => a - b)[Math.floor(list.length / 2)].toFixed(0);
+  line(
+    'slider to rough result, median and worst',
+    `${median(rough)}, ${Math.max(...rough).toFixed(0)} ms`,
+    'under 250 ms',
+  );
+  line(
+    'slider to rough result on the stage, median and worst',
+    `${median(painted)}, ${Math.max(...painted).toFixed(0)} ms`,
+  );
+  line('slider to full result, median and worst', `${median(full)}, ${Math.max(...full).toFixed(0)} ms`);
+  line(
+    'longest main-thread task while converting',
+    longest === 0 ? 'none over 50 ms' : `${longest} ms`,
+    'none over 50 ms',
+  );
+  await page.close();
+}
+
+/** Everything that is measured in headless Chromium with the demo data. */
+export async function browserBench(photo: Raster): Promise<void> {
   const rig = await startRig(true);
   try {
+    await sliderInBrowser(rig);
     await stageBench(rig);
     await gridBench(rig, ROOT);
     await paintingInBrowser(rig);
     await trayInBrowser(rig);
     await lightInBrowser(rig, photo);
-    const { page } = await rig.open('/');
-    await (await page.$('.projects a'))?.click();
-    await page.waitForSelector('kite-studio');
-    await converted(page);
-    await press(page, 'Colours, done');
-    await wait(2500);
-    const clear = (): Promise<void> =>
-      page.evaluate(() => {
-        performance.clearMarks();
-        (window as unknown as { longTasks: number[] }).longTasks.length = 0;
-      });
-    const rough: number[] = [];
-    const painted: number[] = [];
-    const full: number[] = [];
-    let longest = 0;
-    for (const value of VALUES) {
-      await clear();
-      const from = await page.evaluate(() => performance.now());
-      await slide(page, 'Colours at most', value);
-      await page.waitForFunction(() => performance.getEntriesByName('kite-full').length > 0, { timeout: 20000 });
-      await converted(page);
-      const marks = await page.evaluate(() =>
-        performance.getEntriesByType('mark').map((m) => ({ name: m.name, at: m.startTime })),
-      );
-      const first = (name: string, after = 0): number =>
-        marks.find((m) => m.name === name && m.at > after)?.at ?? Infinity;
-      const roughAt = first('kite-rough');
-      rough.push(roughAt - from);
-      painted.push(first('kite-painted', roughAt) - from);
-      full.push(first('kite-full') - from);
-      longest = Math.max(
-        longest,
-        ...(await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks)),
-      );
-    }
-    const median = (list: number[]): string => list.sort((a, b) => a - b)[Math.floor(list.length / 2)].toFixed(0);
-    line(
-      'slider to rough result, median and worst',
-      `${median(rough)}, ${Math.max(...rough).toFixed(0)} ms`,
-      'under 250 ms',
-    );
-    line(
-      'slider to rough result on the stage, median and worst',
-      `${median(painted)}, ${Math.max(...painted).toFixed(0)} ms`,
-    );
-    line('slider to full result, median and worst', `${median(full)}, ${Math.max(...full).toFixed(0)} ms`);
-    line(
-      'longest main-thread task while converting',
-      longest === 0 ? 'none over 50 ms' : `${longest} ms`,
-      'none over 50 ms',
-    );
+  } finally {
+    await rig.close();
+  }
+}
+
+/** The slider alone. */
+export async function sliderBench(): Promise<void> {
+  const rig = await startRig(true);
+  try {
+    await sliderInBrowser(rig);
   } finally {
     await rig.close();
   }

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { decodePicture } from '@open-kite/server';
 import { borderBench } from './border-bench.js';
-import { browserBench } from './browser-bench.js';
+import { browserBench, sliderBench } from './browser-bench.js';
 import { colourBench } from './colour-bench.js';
 import { coreBench } from './core-bench.js';
 import { lettersBench } from './letters-bench.js';
@@ -29,6 +29,8 @@ mkdirSync(join(root, 'dist/bench'), { recursive: true });
 const PARTS: Readonly<Record<string, () => Promise<void>>> = {
   faces: () => facesBench(root),
   shelf: shelfBench,
+  browser: async () => browserBench((await decodePicture(readFileSync(join(root, 'demo/artwork/harbour.jpg')))).raster),
+  slider: sliderBench,
   card: cardBench,
   sew: sewBench,
   borders: borderBench,

@@ -239,7 +239,13 @@ async function onePiece(rig: Rig): Promise<void> {
   await wait(2000);
   const canvas = await (await page.$('kite-stage canvas'))?.boundingBox();
   if (!canvas) throw new Error('there is no stage');
-  await page.mouse.click(canvas.x + canvas.width / 2 + 30, canvas.y + canvas.height / 2 + 10);
+  const isChosen = (): Promise<boolean> =>
+    page.evaluate(() => document.querySelector('kite-stitches-sheet .chosen kite-slider-field') !== null);
+  // Between the pieces is bare cloth: the next place is tried.
+  for (let tries = 0; tries < 20 && !(await isChosen()); tries++) {
+    await page.mouse.click(canvas.x + canvas.width / 2 + 30 + tries, canvas.y + canvas.height / 2 + 7 * tries);
+    await wait(400);
+  }
   await until(page, () => document.querySelector('kite-stitches-sheet .chosen kite-slider-field') !== null);
   await wait(1500);
   heading(

@@ -1,8 +1,8 @@
 import type { Bounds } from './polyline.js';
 
 /**
- * For each of some boxes the others that overlap it, edges that only touch aside, in their order: found by a sweep from left to right, so that few of many
- * are compared.
+ * For each of some boxes the others that overlap it by more than an edge, in their order: found by a sweep from left to
+ * right, so that few of many are compared.
  */
 export function meetingBoxes(boxes: readonly Bounds[]): number[][] {
   const out = boxes.map((): number[] => []);

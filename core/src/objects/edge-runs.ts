@@ -105,8 +105,7 @@ function tipAt(points: Points, at: number, widthMm: number): Points {
   const length = distance(x, y, bx, by) || 1;
   const [ux, uy] = [(x - bx) / length, (y - by) / length];
   const half = widthMm / 2;
-  const corners = [x - uy * half, y + ux * half, x + ux * widthMm, y + uy * widthMm, x + uy * half, y - ux * half];
-  return corners;
+  return [x - uy * half, y + ux * half, x + ux * widthMm, y + uy * widthMm, x + uy * half, y - ux * half];
 }
 
 /** The place of an edge that lies farthest to one side. */

@@ -126,7 +126,7 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], join: Line
   const crossing = gaps ? crossingOf(rings, place.ringsBeside(outline.of, outline.pieces ?? []), outline.widthMm) : [];
   const whole = (along: readonly Points[]): EdgeRun[] =>
     along.map((points) => ({ points: begins ? begunAt(points, begins) : points, closed: true }));
-  const runsOf = (along: readonly Points[]): EdgeRun[] => withGaps(whole(along), crossing, ends, outline.widthMm);
+  const runsOf = (along: readonly Points[], width: number): EdgeRun[] => withGaps(whole(along), crossing, ends, width);
   const band = (width: number, along: readonly EdgeRun[]): Points[] =>
     along.reduce<Points[]>(
       (all, { points, closed }) => (closed ? all : unite(all, openBand(points, width, ends, join))),
@@ -141,11 +141,15 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], join: Line
     along.map(({ points, closed }) =>
       curveThrough(closed ? [...points, points[0], points[1]] : toTips(points, width, ends)),
     );
-  const entry = begins && outermost(runsOf(rings), begins);
-  const values: Record<string, string> = outline.corners ? { corners: outline.corners } : {};
-  const choices: StitchChoices | undefined =
-    outline.corners || entry ? { values, guides: [], ...(entry ? { entry } : {}) } : undefined;
-  const area = (layer: number, shape: Points[], as: string): Area => ({
+  /** @param begun the runs among which the one lies that begins where it is said */
+  const choicesOf = (along: readonly EdgeRun[], begun = along): StitchChoices | undefined => {
+    const entry = begins && outermost(along, begins);
+    const first = begins && outermost(begun, begins);
+    const isFirst = entry !== undefined && entry.x === first?.x && entry.y === first.y;
+    const values: Record<string, string> = outline.corners ? { corners: outline.corners } : {};
+    return outline.corners || isFirst ? { values, guides: [], ...(isFirst ? { entry } : {}) } : undefined;
+  };
+  const area = (layer: number, shape: Points[], as: string, choices?: StitchChoices): Area => ({
     origin: 'outline',
     object: outline.id,
     ...fromRings(shape),
@@ -158,22 +162,23 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], join: Line
     choices,
     decisions: [],
   });
-  const line = (layer: number, as: string, along = whole(rings)): Area => ({
-    ...area(layer, band(LINE_MM, along), as),
+  const line = (layer: number, as: string, along = whole(rings), begun = along): Area => ({
+    ...area(layer, band(LINE_MM, along), as, choicesOf(along, begun)),
     passes: 1,
     line: { paths: curvesOf(along, LINE_MM), widthMm: LINE_MM },
   });
-  const wide = (layer: number, as: string, widthMm: number, along: readonly EdgeRun[]): Area => ({
-    ...area(layer, band(widthMm, along), as),
-    line: { paths: curvesOf(along, widthMm), widthMm },
+  const wide = (layer: number, as: string, along: readonly EdgeRun[], begun: readonly EdgeRun[]): Area => ({
+    ...area(layer, band(outline.widthMm, along), as, choicesOf(along, begun)),
+    line: { paths: curvesOf(along, outline.widthMm), widthMm: outline.widthMm },
   });
   /** A border between two gaps is a piece of its own. */
   const sewn = (layer: number, as: string, along = rings): Area[] => {
-    const runs = runsOf(along);
+    const isLine = familyOf(as) === 'line';
+    const runs = runsOf(along, isLine ? LINE_MM : outline.widthMm);
     const parts = runs.some(({ closed }) => !closed) ? runs.map((run) => [run]) : [runs];
     return parts.flatMap((part) => {
       if (part.length === 0) return [];
-      return [familyOf(as) === 'line' ? line(layer, as, part) : wide(layer, as, outline.widthMm, part)];
+      return [isLine ? line(layer, as, part, runs) : wide(layer, as, part, runs)];
     });
   };
   if (outline.as !== 'applique') return sewn(2, outline.as);
@@ -185,7 +190,10 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], join: Line
   const steps: Area[] = [];
   if (placement) steps.push({ ...line(0, 'running'), part: 'placement', role: 'placement' });
   if (tackDown !== 'none') {
-    const tack = tackDown === 'running' ? line(1, 'running') : area(1, band(tackWidth, whole(rings)), 'zigzag');
+    const tack =
+      tackDown === 'running'
+        ? line(1, 'running')
+        : area(1, band(tackWidth, whole(rings)), 'zigzag', choicesOf(whole(rings)));
     steps.push({ ...tack, part: 'tack-down', role: 'tack-down', stopBefore: placement });
   }
   if (cover !== 'none' && coverRings.length > 0) {

@@ -116,6 +116,23 @@ describe('outlines', () => {
     expect(widths.round).toBeGreaterThan(widths.point);
   });
 
+  it('between gaps begin where it is said only on the part that lies there', async () => {
+    const design = await sewn([
+      square('a', 0, 0, 20),
+      barAcross,
+      outline({ gaps: true, begins: 'left', as: 'running' }),
+    ]);
+    const [part] = own(design, 'o');
+    expect(part.choices.entry?.x).toBeCloseTo(0, 1);
+    // Lines keep no room for ends that satin would have.
+    const { stitches } = design;
+    const number = design.pieces.indexOf(part);
+    let nearest = Infinity;
+    for (let i = 0; i < stitches.count; i++)
+      if (stitches.piece[i] === number && stitches.x[i] > 19) nearest = Math.min(nearest, Math.abs(stitches.y[i] - 10));
+    expect(nearest).toBeLessThan(2.3);
+  });
+
   it('begin at the side that is asked for', async () => {
     for (const [begins, isThere] of [
       ['top', (_x: number, y: number) => y < 2],

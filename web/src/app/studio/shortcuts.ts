@@ -91,7 +91,7 @@ export class Shortcuts {
     { press: 'Ctrl D', does: 'duplicate; so does Alt while pulling' },
     { press: 'Ctrl G', does: 'group; with Shift, ungroup' },
     { press: 'Page Up, Page Down', does: 'one higher, one lower in the stack' },
-    { press: 'Alt arrows', does: 'move the lens' },
+    { press: 'Alt arrows', does: 'move the lens or the split line' },
     { press: 'space or middle button', does: 'move the cloth' },
     { press: 'Ctrl Z, Ctrl Y', does: 'undo, redo' },
     { press: 'Del', does: 'remove what is chosen; pieces of a picture stay bare' },

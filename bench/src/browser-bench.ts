@@ -158,7 +158,7 @@ export async function sliderInBrowser(rig: Rig): Promise<void> {
   line(
     'slider to rough result, median and worst',
     `${median(rough)}, ${Math.max(...rough).toFixed(0)} ms`,
-    'under 250 ms',
+    '150 ms',
   );
   line(
     'slider to rough result on the stage, median and worst',

@@ -155,11 +155,7 @@ export async function sliderInBrowser(rig: Rig): Promise<void> {
     );
   }
   const median = (list: number[]): string => list.sort((a, b) => a - b)[Math.floor(list.length / 2)].toFixed(0);
-  line(
-    'slider to rough result, median and worst',
-    `${median(rough)}, ${Math.max(...rough).toFixed(0)} ms`,
-    '150 ms',
-  );
+  line('slider to rough result, median and worst', `${median(rough)}, ${Math.max(...rough).toFixed(0)} ms`, '150 ms');
   line(
     'slider to rough result on the stage, median and worst',
     `${median(painted)}, ${Math.max(...painted).toFixed(0)} ms`,

@@ -1,9 +1,8 @@
 import { basename, extname } from 'node:path';
 import { FIRST_PICTURE, reportOf, writeArchive, type Report } from '@open-kite/core';
-import { UserError } from '@open-kite/server/user-error';
 import { convertFile } from './commands/convert.js';
 import { archivedPicture } from './content.js';
-import { writeOutputs } from './files.js';
+import { writeOutputs, wrongWith } from './files.js';
 import type { ConvertFlags } from './options.js';
 
 /** One picture of a batch, for a thread of its own. */
@@ -31,7 +30,6 @@ export async function batchOne({ file, to, flags, made }: BatchTask): Promise<Ba
     void seconds;
     return { figures, notes };
   } catch (error) {
-    if (error instanceof UserError || error instanceof RangeError) return { error: error.message };
-    throw error;
+    return { error: wrongWith(error) };
   }
 }

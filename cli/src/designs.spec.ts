@@ -66,6 +66,26 @@ describe('open-kite with designs', () => {
       expect(readdirSync(at('names')).sort()).toEqual(['Imke-2.kite', 'Imke.kite', 'Jorun.kite']);
     });
 
+    it('makes a long list on several threads: the same designs, and faults in the order of their lines', async () => {
+      const names = Array.from({ length: 16 }, (_, i) => `Kite ${i},8,,`);
+      const lines = ['text,height,hex,fabric', '漢字,,,', ...names, 'Jorun,8,,tweed', 'Bay,tall,,', ''];
+      writeFileSync(at('long.csv'), lines.join('\n'));
+      const args = ['--font', 'round-sans', '--height', '8', '--out'];
+      const { code, err } = await kite('letters', '--names', at('long.csv'), ...args, at('long'));
+      expect(code).toBe(2);
+      const told = ['line 2: the font', 'line 19: fabric: there is no "tweed"', 'line 20: height must be a number'];
+      const places = told.map((words) => err.indexOf(words));
+      expect(places.every((place) => place >= 0))
+        .withContext(err)
+        .toBeTrue();
+      expect(places).toEqual([...places].sort((a, b) => a - b));
+      expect(err).toContain('3 of 19 names could not be made');
+      expect(readdirSync(at('long')).length).toBe(16);
+      const alone = join(at('alone'), 'Kite-7.kite');
+      await kite('letters', 'Kite 7', ...args, alone);
+      expect(readFileSync(join(at('long'), 'Kite-7.kite')).equals(readFileSync(alone))).toBeTrue();
+    });
+
     it('answers what makes no sense in one line', async () => {
       for (const [args, said] of [
         [['Bay', '--font', 'comic'], 'there is no font "comic"'],

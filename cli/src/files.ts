@@ -18,6 +18,12 @@ export function about(file: string, error: unknown): UserError {
   return new UserError(422, `${basename(file)}: ${message}`);
 }
 
+/** What is wrong with what somebody gave, in words; anything else is thrown on. */
+export function wrongWith(error: unknown): string {
+  if (error instanceof UserError || error instanceof RangeError) return error.message;
+  throw error;
+}
+
 /** Reads a file. @throws UserError that names it. */
 export async function readInput(file: string): Promise<Buffer> {
   try {

@@ -11,7 +11,7 @@ import {
 import { outlinesFor } from '@open-kite/server/fonts';
 import { UserError } from '@open-kite/server/user-error';
 import { contentOf } from './content.js';
-import { writeOutputs } from './files.js';
+import { writeOutputs, wrongWith } from './files.js';
 import { USUAL_RADIUS, type LetterFlags } from './letter-options.js';
 
 /** What one design of a text is made from. */
@@ -31,8 +31,7 @@ export async function writeName(task: {
     await writeText(task.wanted, task.file);
     return undefined;
   } catch (error) {
-    if (error instanceof UserError || error instanceof RangeError) return error.message;
-    throw error;
+    return wrongWith(error);
   }
 }
 

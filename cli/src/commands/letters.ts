@@ -6,7 +6,7 @@ import { UserError } from '@open-kite/server/user-error';
 import { csvParse } from 'd3-dsv';
 import { Piscina } from 'piscina';
 import { clothNamed } from '../cloth.js';
-import { about, readInput } from '../files.js';
+import { about, readInput, wrongWith } from '../files.js';
 import { USUAL_RADIUS, type LetterFlags } from '../letter-options.js';
 import { writeName, writeText, type WantedText } from '../sewn-text.js';
 import { checkEndings } from './convert.js';
@@ -62,8 +62,7 @@ async function namesCommand(list: string, flags: LetterFlags & { readonly out: s
       const task = { wanted: wantedOf(row, flags), file };
       return await (pool ? pool.run(task) : writeName(task));
     } catch (error) {
-      if (!(error instanceof UserError)) throw error;
-      return error.message;
+      return wrongWith(error);
     }
   };
   try {

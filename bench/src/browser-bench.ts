@@ -118,7 +118,7 @@ export async function trayInBrowser(rig: Rig): Promise<void> {
 }
 
 /** The crest: how soon a slider shows a rough result, and whether the page ever stalls. */
-export async function sliderInBrowser(rig: Rig): Promise<void> {
+async function sliderInBrowser(rig: Rig): Promise<void> {
   heading(
     'Browser',
     `crest of the demo data, 1280 x 800, headless Chromium without a GPU, ${VALUES.length} moves of "Colours at most"`,

@@ -1,3 +1,4 @@
+import { toEnd } from '../geometry/pauses.js';
 import type { Design } from '../design/design.js';
 import type { PieceDecision } from '../pieces/piece-decisions.js';
 import type { Recipe } from '../recipe/recipe.js';
@@ -12,11 +13,7 @@ import { LEVELS, type Finding, type Repair } from './finding.js';
  * @returns what was found, the most harmful first: by level, then by how far it is over its limit
  */
 export function findingsOf(sewing: Sewing, design?: Design, recipe?: Recipe): Finding[] {
-  const steps = findingSteps(sewing, design, recipe);
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-  }
+  return toEnd(findingSteps(sewing, design, recipe));
 }
 
 /** The same, check by check: whoever has other work as well does it in between. */

@@ -1,7 +1,7 @@
+import { clipLine } from '../geometry/clip-line.js';
 import { areaOf, common, offset, subtract, thicken, unite, type LineStyle } from '../geometry/polygons.js';
-import { clipLine } from '../stitches/curved-rows.js';
 import { createInsideTest } from '../trace/inside-test.js';
-import { boundsOf } from '../geometry/polyline.js';
+import { boundsOf, lengthOf } from '../geometry/polyline.js';
 import { distance, type Point, type Points } from '../geometry/vector.js';
 
 /** How a border ends where it leaves a gap. */
@@ -37,16 +37,14 @@ export function crossingOf(
   edge: readonly Points[],
   shapes: readonly (readonly Points[])[],
   widthMm: number,
-): readonly Points[][] {
+): readonly (readonly Points[])[] {
   const box = boundsOf(edge);
   const inner = offset(edge, -widthMm / 2);
   const outer = offset(edge, widthMm / 2);
-  return shapes.flatMap((shape) => {
+  return shapes.filter((shape) => {
     const own = boundsOf(shape);
-    if (own.left > box.right || own.right < box.left || own.top > box.bottom || own.bottom < box.top) return [];
-    const crosses =
-      areaOf(common(shape, inner)) > LEAST_CROSSING_MM2 && areaOf(subtract(shape, outer)) > LEAST_CROSSING_MM2;
-    return crosses ? [shape.map((ring) => ring.slice())] : [];
+    if (own.left > box.right || own.right < box.left || own.top > box.bottom || own.bottom < box.top) return false;
+    return areaOf(common(shape, inner)) > LEAST_CROSSING_MM2 && areaOf(subtract(shape, outer)) > LEAST_CROSSING_MM2;
   });
 }
 
@@ -59,11 +57,11 @@ export function withGaps(
 ): EdgeRun[] {
   if (crossing.length === 0) return [...edge];
   const room = ROOM[ends] * widthMm;
-  const shapes = crossing.reduce<Points[]>((all, shape) => unite(all, [...shape]), []);
+  const shapes = unite(crossing.flat(), []);
   const isIn = createInsideTest(room > 0 ? offset(shapes, room) : shapes);
   return edge
     .flatMap(({ points }) => clipLine((x, y) => !isIn(x, y), inSteps(points), true))
-    .filter(({ points, closed }) => closed || runLength(points) >= LEAST_RUN_MM);
+    .filter(({ points, closed }) => closed || lengthOf(points) >= LEAST_RUN_MM);
 }
 
 /** A ring with places between its corners, so that nothing that crosses a long side is missed. */
@@ -75,12 +73,6 @@ function inSteps(ring: Points): Points {
     for (let k = 0; k < parts; k++) out.push(ax + ((bx - ax) * k) / parts, ay + ((by - ay) * k) / parts);
   }
   return out;
-}
-
-function runLength(points: Points): number {
-  let sum = 0;
-  for (let i = 2; i < points.length; i += 2) sum += distance(points[i - 2], points[i - 1], points[i], points[i + 1]);
-  return sum;
 }
 
 /** The band an open part covers: with square ends, with round ones, or drawn out to points. */

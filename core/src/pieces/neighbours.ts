@@ -1,3 +1,4 @@
+import { meetingBoxes } from '../geometry/meeting-boxes.js';
 import { paintRings } from '../picture/paint-rings.js';
 import { boundsOf, type Bounds } from '../geometry/polyline.js';
 import type { Trace } from '../trace/trace.js';
@@ -77,15 +78,13 @@ function nearOthers(areas: readonly Area[], near: number): (Bounds | undefined)[
       bottom: Math.max(before.bottom, Math.min(box.bottom, bottom + near)),
     };
   };
-  boxes.forEach((a, i) => {
-    for (let j = i + 1; j < boxes.length; j++) {
-      const b = boxes[j];
-      if (a.left - near > b.right || b.left - near > a.right) continue;
-      if (a.top - near > b.bottom || b.top - near > a.bottom) continue;
-      reach(i, b);
-      reach(j, a);
-    }
-  });
+  const grown = boxes.map(({ left, top, right, bottom }) => ({
+    left: left - near / 2,
+    top: top - near / 2,
+    right: right + near / 2,
+    bottom: bottom + near / 2,
+  }));
+  meetingBoxes(grown).forEach((met, i) => met.forEach((j) => reach(i, boxes[j])));
   return out;
 }
 

@@ -72,7 +72,6 @@ export function hiddenWaysOf(pieces: readonly Piece[], order: readonly number[])
 const MOST_OPEN_MM = 1.6;
 const OPEN_COST = 9;
 const MOST_VISITS = 12_000;
-const MOST_COUNTED = 255;
 
 /** Looks for ways below what is sewn later; keeps its working arrays between searches, and what it found. */
 export class HiddenWays {
@@ -148,7 +147,7 @@ export class HiddenWays {
           const whole = cost + least(next);
           if (whole > most) continue;
           if (this.seen[next] === round) hopeful -= this.waits[next];
-          this.opened[next] = Math.min(MOST_COUNTED, this.opened[at] + (isHidden ? 0 : 1));
+          this.opened[next] = Math.min(mostOpen + 1, this.opened[at] + (isHidden ? 0 : 1));
           hopeful += this.waits[next] = this.opened[next] <= mostOpen ? 1 : 0;
           this.seen[next] = round;
           this.cost[next] = cost;

@@ -127,16 +127,12 @@ function areasAlong(outline: OutlineObject, rings: readonly Points[], join: Line
   const whole = (along: readonly Points[]): EdgeRun[] =>
     along.map((points) => ({ points: begins ? begunAt(points, begins) : points, closed: true }));
   const runsOf = (along: readonly Points[], width: number): EdgeRun[] => withGaps(whole(along), crossing, ends, width);
-  const band = (width: number, along: readonly EdgeRun[]): Points[] =>
-    along.reduce<Points[]>(
-      (all, { points, closed }) => (closed ? all : unite(all, openBand(points, width, ends, join))),
-      thicken(
-        along.flatMap(({ points, closed }) => (closed ? [points] : [])),
-        width,
-        true,
-        join,
-      ),
-    );
+  const band = (width: number, along: readonly EdgeRun[]): Points[] => {
+    const rounds = along.flatMap(({ points, closed }) => (closed ? [points] : []));
+    const open = along.flatMap(({ points, closed }) => (closed ? [] : openBand(points, width, ends, join)));
+    const around = thicken(rounds, width, true, join);
+    return open.length === 0 ? around : unite(around, open);
+  };
   const curvesOf = (along: readonly EdgeRun[], width: number) =>
     along.map(({ points, closed }) =>
       curveThrough(closed ? [...points, points[0], points[1]] : toTips(points, width, ends)),

@@ -28,15 +28,20 @@ describe('settings of outlines and copies', () => {
     return found as Extract<DesignObject, { kind: K }>;
   };
 
-  it('give a border of the whole design the form of a patch, and take it back', async () => {
-    TestBed.inject(MoreActs).addBorder();
+  /** The settings of the outline there is; `show` shows it as it is by now. */
+  async function shown() {
     const fixture = TestBed.createComponent(OutlineSettings);
     const show = async (): Promise<void> => {
       fixture.componentRef.setInput('outline', own('outline'));
       await fixture.whenStable();
     };
     await show();
-    const loader = TestbedHarnessEnvironment.loader(fixture);
+    return { fixture, show, loader: TestbedHarnessEnvironment.loader(fixture) };
+  }
+
+  it('give a border of the whole design the form of a patch, and take it back', async () => {
+    TestBed.inject(MoreActs).addBorder();
+    const { fixture, show, loader } = await shown();
     const form = async (): Promise<MatSelectHarness> => (await loader.getAllHarnesses(MatSelectHarness))[2];
     await (await form()).clickOptions({ text: 'Shield' });
     expect(own('outline').form).toBe('shield');
@@ -55,13 +60,7 @@ describe('settings of outlines and copies', () => {
 
   it('leave gaps where others cross, with ends of their own, and begin where it is said', async () => {
     TestBed.inject(ObjectActs).addOutline('picture-1');
-    const fixture = TestBed.createComponent(OutlineSettings);
-    const show = async (): Promise<void> => {
-      fixture.componentRef.setInput('outline', own('outline'));
-      await fixture.whenStable();
-    };
-    await show();
-    const loader = TestbedHarnessEnvironment.loader(fixture);
+    const { show, loader } = await shown();
     const gaps = MatCheckboxHarness.with({ label: 'Gaps where other pieces cross' });
     await (await loader.getHarness(gaps)).check();
     expect(own('outline').gaps).toBeTrue();
@@ -87,13 +86,7 @@ describe('settings of outlines and copies', () => {
 
   it('give an applique the colour of a thread of the design as its cloth, and take its steps away', async () => {
     TestBed.inject(ObjectActs).addOutline('picture-1');
-    const fixture = TestBed.createComponent(OutlineSettings);
-    const show = async (): Promise<void> => {
-      fixture.componentRef.setInput('outline', own('outline'));
-      await fixture.whenStable();
-    };
-    await show();
-    const loader = TestbedHarnessEnvironment.loader(fixture);
+    const { show, loader } = await shown();
     await (await loader.getHarness(MatSelectHarness)).clickOptions({ text: 'Applique' });
     await show();
     const [, cloth] = await loader.getAllHarnesses(MatMenuHarness);

@@ -98,7 +98,7 @@ export class Stage implements OnDestroy {
   private readonly haze = viewChild<ElementRef<SVGFEGaussianBlurElement>>('haze');
 
   protected readonly icons = { Eye, Maximize, Minus, Plus };
-  /** Whether there is no room for all tools in one row: what is used least goes into a menu. */
+  /** Whether there is no room for all tools in one row: what is used least stands above them when it is asked for. */
   protected readonly isNarrow = computed(() => this.view.size().width < ROOM_FOR_ALL);
   /** Whether what went away for want of room is shown above the other tools. */
   protected readonly isFromOpen = signal(false);

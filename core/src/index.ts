@@ -159,7 +159,7 @@ export * from './stitches/tatami-whole.js';
 export * from './stitches/underlay.js';
 export * from './stitches/zigzag.js';
 export * from './trace/colour-decisions.js';
-export { common, subtract, offset, unite } from './geometry/polygons.js';
+export { common, subtract, offset, tidyRings, unite } from './geometry/polygons.js';
 export { fitRing } from './trace/fit-ring.js';
 export * from './sew-out/card-figures.js';
 export * from './sew-out/test-card.js';

@@ -119,6 +119,30 @@ describe('outlineAt', () => {
       expect(Math.hypot(u - 0.5, v - 0.5)).toBeCloseTo(1 / 3, 1);
     }
   });
+
+  it('takes by a tolerance what is nearly of the colour it was pointed at, whatever colours the design has', async () => {
+    // Shades from dark on the left to light on the right, with a grain of single pixels.
+    const picture = createRaster(120, 80);
+    for (let i = 0; i < 120 * 80; i++) {
+      const shade = 40 + (i % 120) + (i % 31 === 0 ? 60 : 0);
+      picture.data.set([shade, shade, shade, 255], i * 4);
+    }
+    const recipe = flatRecipe(120, 80);
+    const input = pictureOfInput(onePicture({ raster: picture, pictureKey: 'shades', charts: [], recipe }));
+    const widths: number[] = [];
+    for (const tolerance of [4, 8, 16]) {
+      const outline = await outlineAt(input, new StepCache(), 0.5, 0.5, tolerance);
+      expect(outline?.paths.length).toBe(1);
+      const across = (outline?.paths[0].nodes ?? []).map(([u]) => u);
+      const [left, right] = [Math.min(...across), Math.max(...across)];
+      expect(left).toBeLessThan(0.5);
+      expect(right).toBeGreaterThan(0.5);
+      widths.push(right - left);
+    }
+    expect(widths[1]).toBeGreaterThan(widths[0] * 1.6);
+    expect(widths[2]).toBeGreaterThan(widths[1] * 1.6);
+    expect(await outlineAt(input, new StepCache(), 0.5, 2, 8)).toBeUndefined();
+  });
 });
 
 describe('recipes of the second version', () => {

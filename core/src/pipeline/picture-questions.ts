@@ -1,6 +1,6 @@
 import { chooseColours, chooseThreads, colourPlace } from './choose-threads.js';
 import { emptyShades, histogram, setShade, type Shades } from '../colour/histogram.js';
-import { fromHex, LINEAR } from '../colour/srgb.js';
+import { fromHex, LINEAR, toHex } from '../colour/srgb.js';
 import { reduceColours, shapeLabels } from './colours.js';
 import { pictureInput, type ConvertInput, type PictureInput } from './input.js';
 import { pixelPlaces } from './prepare.js';
@@ -9,10 +9,14 @@ import { isInside } from '../geometry/polyline.js';
 import { centred, hoopToSource, sourceToHoop } from '../picture/frame.js';
 import { curvePath, type DrawnPath } from '../pieces/drawn.js';
 import type { Anchor } from '../trace/colour-decisions.js';
+import { dropSpecks } from '../trace/components.js';
+import { flood } from '../trace/flood.js';
+import type { LabelMap } from '../trace/labels.js';
 import { COLOUR_BITS } from '../trace/line-parts.js';
+import { traceLabels } from '../trace/trace.js';
 import { createRaster, type Raster } from '../picture/raster.js';
 import { StepCache } from './step.js';
-import { traceOf } from './trace-step.js';
+import { outlineSettings, traceOf } from './trace-step.js';
 import { pictureOf } from '../recipe/view.js';
 
 /** What colours are looked up without a pause between steps. */
@@ -109,6 +113,9 @@ function matching(values: Uint8Array | Uint16Array, wanted: number): Uint8Array 
   return out;
 }
 
+/** Smaller holes and specks of what is taken with a tolerance are none: grain of a photograph. */
+const SMALLEST_HOLE_MM2 = 0.8;
+
 /** Outline of the area of one colour at a place, as paths that can be drawn, and the colour it has. */
 export interface OutlineAt {
   readonly paths: readonly DrawnPath[];
@@ -118,6 +125,8 @@ export interface OutlineAt {
 /**
  * Takes the outline of whatever is of one colour at a place of the source picture: an area of the trace, or a shape
  * of vector artwork.
+ * @param tolerance with one, it is what hangs together in the picture itself and is so near in colour (CIEDE2000), whatever
+ * colours the design has; shapes of artwork are taken as they are
  * @returns undefined where the cloth is bare
  */
 export async function outlineAt(
@@ -125,12 +134,14 @@ export async function outlineAt(
   cache: StepCache,
   u: number,
   v: number,
+  tolerance = 0,
 ): Promise<OutlineAt | undefined> {
   const reduced = await reduceColours(input, 'full', cache, atOnce);
   const { prepared, map, art } = reduced;
   const { picture } = input.view;
+  const pathOf = (curve: Curve): DrawnPath => curvePath(curve, true, (x, y) => hoopToSource(centred(picture), x, y));
   const take = (curves: readonly Curve[], label: number): OutlineAt => ({
-    paths: curves.map((curve) => curvePath(curve, true, (x, y) => hoopToSource(centred(picture), x, y))),
+    paths: curves.map(pathOf),
     like: map.infos[label - 1].anchor,
   });
   // What is found lies in the middle of the hoop, wherever the picture is.
@@ -147,12 +158,26 @@ export async function outlineAt(
   const { grid, placement, pixelsPerMm } = prepared;
   const at = pixelPlaces(placement, grid).toPixel(u, v);
   if (at.x < 0 || at.y < 0 || at.x >= map.width || at.y >= map.height) return undefined;
+  const placedAt = (ring: Curve): Curve =>
+    placeCurve(ring, grid.left * pixelsPerMm, grid.top * pixelsPerMm, 1 / pixelsPerMm);
+  if (tolerance > 0) {
+    const { picture: raster } = prepared.placed;
+    const inside = flood(raster, at.x, at.y, tolerance);
+    if (!inside) return undefined;
+    dropSpecks(inside, map.width, map.height, SMALLEST_HOLE_MM2 * pixelsPerMm * pixelsPerMm);
+    const [r, g, b] = raster.data.subarray((at.y * map.width + at.x) * 4);
+    const own: LabelMap = { ...map, labels: inside, palette: [{ r, g, b }], ground: 0, smoothEdges: false };
+    const found = traceLabels(own, raster, outlineSettings(reduced, input.view));
+    const faces = found.faces.filter(({ label }) => label === 1);
+    if (faces.length === 0) return undefined;
+    return {
+      paths: faces.flatMap(({ rings }) => rings.map((ring) => pathOf(placedAt(ring)))),
+      like: { hex: toHex({ r, g, b }), u, v },
+    };
+  }
   const { bounds, faces } = await traceOf(reduced, input.view, cache);
   const pixel = (at.y + 1) * bounds.width + at.x + 1;
   const face = faces.find(({ component }) => component === bounds.components.of[pixel]);
   if (!face) return undefined;
-  const placed = face.rings.map((ring) =>
-    placeCurve(ring, grid.left * pixelsPerMm, grid.top * pixelsPerMm, 1 / pixelsPerMm),
-  );
-  return take(placed, bounds.labels[pixel] & COLOUR_BITS);
+  return take(face.rings.map(placedAt), bounds.labels[pixel] & COLOUR_BITS);
 }

@@ -1,4 +1,4 @@
-import { traceLabels, type Trace } from '../trace/trace.js';
+import { traceLabels, type Trace, type TraceSettings } from '../trace/trace.js';
 import type { LabelMap } from '../trace/labels.js';
 import type { PictureView } from '../recipe/view.js';
 import type { Reduced } from './colours.js';
@@ -16,11 +16,20 @@ interface TraceInputs {
 
 const traceStep = step('trace', ({ map, placed, ...how }: TraceInputs) => traceLabels(map, placed.picture, how));
 
-/** Outlines of all areas of a picture's label map. */
-export function traceOf({ prepared, map }: Reduced, view: PictureView, cache: StepCache): Promise<Trace> {
-  const { pixelsPerMm, placed } = prepared;
+/** How outlines follow the pixels of a picture, as its recipe has it. */
+export function outlineSettings({ prepared }: Reduced, view: PictureView): Required<TraceSettings> {
+  const { pixelsPerMm } = prepared;
   const { strictnessMm, cornerSharpness, lineBelowMm } = view.pieces;
-  const tolerance = Math.max(0.3, strictnessMm * pixelsPerMm);
-  const widestLine = lineBelowMm * pixelsPerMm;
-  return cache.run(traceStep, { map, placed, tolerance, cornerSharpness, widestLine }, undefined, view.id);
+  return {
+    tolerance: Math.max(0.3, strictnessMm * pixelsPerMm),
+    cornerSharpness,
+    widestLine: lineBelowMm * pixelsPerMm,
+  };
+}
+
+/** Outlines of all areas of a picture's label map. */
+export function traceOf(reduced: Reduced, view: PictureView, cache: StepCache): Promise<Trace> {
+  const { map, prepared } = reduced;
+  const { placed } = prepared;
+  return cache.run(traceStep, { map, placed, ...outlineSettings(reduced, view) }, undefined, view.id);
 }

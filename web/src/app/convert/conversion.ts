@@ -366,8 +366,8 @@ export class Conversion implements OnDestroy {
     return this.worker.where(recipe, object, colour, shade);
   }
 
-  outlineAt(recipe: Recipe, object: string, u: number, v: number): Promise<OutlineAt | undefined> {
-    return this.worker.outlineAt(recipe, object, u, v);
+  outlineAt(recipe: Recipe, object: string, u: number, v: number, tolerance: number): Promise<OutlineAt | undefined> {
+    return this.worker.outlineAt(recipe, object, u, v, tolerance);
   }
 
   async sample(u: number, v: number): Promise<Anchor | undefined> {

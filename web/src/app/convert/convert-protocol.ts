@@ -91,7 +91,7 @@ export interface ConvertWorker {
   /** Shows where a colour of a picture is, counted among its own, or one of its shades: everything else is covered with cloth. */
   where(recipe: Recipe, object: string, colour: number, shade: number | undefined): Promise<ImageBitmap | undefined>;
   /** Outline of what is of one colour at a place of the source picture. */
-  outlineAt(recipe: Recipe, object: string, u: number, v: number): Promise<OutlineAt | undefined>;
+  outlineAt(recipe: Recipe, object: string, u: number, v: number, tolerance: number): Promise<OutlineAt | undefined>;
   /** Difference against number of threads; undefined where a newer curve was asked for. */
   curve(recipe: Recipe, object: string, most: number): Promise<CurvePoint[] | undefined>;
   /** The last full design as a file. */

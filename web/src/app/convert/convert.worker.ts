@@ -263,8 +263,8 @@ const worker: ConvertWorker = {
     return transfer(bitmap, [bitmap]);
   },
 
-  async outlineAt(recipe, object, u, v) {
-    return outlineAt(pictureOfInput(await inputFor(recipe), object), cache, u, v);
+  async outlineAt(recipe, object, u, v, tolerance) {
+    return outlineAt(pictureOfInput(await inputFor(recipe), object), cache, u, v, tolerance);
   },
 
   async curve(recipe, object, most) {

@@ -23,6 +23,7 @@ import { MOST_SHARED, type ProjectSummary } from '@open-kite/contract';
 import { Api } from '../api/api';
 import { ChoiceField } from '../shared/choice-field';
 import { Preferences } from '../shared/preferences';
+import type { Renamed } from '../shared/rename-dialog';
 import { saveFile } from '../shared/save-file';
 import { formatCount } from '../shared/units';
 import { listed, PROJECT_ORDERS } from './project-orders';
@@ -120,10 +121,11 @@ export class Projects {
 
   protected async rename(project: ProjectSummary): Promise<void> {
     const [{ RenameDialog }, { MatDialog }] = await Promise.all([
-      import('./rename-dialog'),
+      import('../shared/rename-dialog'),
       import('@angular/material/dialog'),
     ]);
-    const opened = this.injector.get(MatDialog).open<unknown, string, string>(RenameDialog, { data: project.name });
+    const data: Renamed = { name: project.name };
+    const opened = this.injector.get(MatDialog).open<unknown, Renamed, string>(RenameDialog, { data });
     const name = await firstValueFrom(opened.afterClosed());
     if (name === undefined || name === project.name) return;
     await this.carryOut('Renaming', `${project.name} keeps its name`, () =>

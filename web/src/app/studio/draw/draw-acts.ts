@@ -1,10 +1,13 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import {
+  ciede2000,
+  fromHex,
   isSameRef,
   newShape,
   nodeCount,
   objectFrame,
+  rgbToLab,
   rounded,
   shapeOfPiece,
   type DrawnPath,
@@ -27,6 +30,9 @@ export type DrawTool =
   /** The points of a drawn piece are moved. */
   | { readonly kind: 'edit'; readonly id: string };
 
+/** A thread this near to a colour (CIEDE2000) stands for it: no further thread change for what nobody tells apart. */
+const SAME_COLOUR = 6;
+
 /** Outlines with more points than this are not moved by hand. */
 const MOST_EDITED = 1500;
 
@@ -40,8 +46,10 @@ export class DrawActs {
   private readonly snack = inject(MatSnackBar);
 
   readonly tool = signal<DrawTool | undefined>(undefined);
-  /** Thread of the design to draw with; undefined takes the own colour. */
-  readonly thread = signal<number | undefined>(0);
+  /** Thread of the design to draw with; `here` takes that of the picture where a drawing begins, undefined the own colour. */
+  readonly thread = signal<number | 'here' | undefined>('here');
+  /** How near in colour is what hangs together with a place that was pointed at, as CIEDE2000; 0 takes an area of the design. */
+  readonly tolerance = signal(0);
   readonly ownHex = signal('#c8481f');
   readonly lineWidthMm = signal(0.8);
 
@@ -71,9 +79,17 @@ export class DrawActs {
     this.tool.set(undefined);
   }
 
-  /** Adds what was drawn; the tool stays, for the next. */
-  add(paths: readonly DrawnPath[], paint = this.paint()): void {
+  /** Adds what was drawn, in the colour the picture has where it begins where that is wished. */
+  async drawn(paths: readonly DrawnPath[]): Promise<void> {
     const tool = this.tool();
+    const first = paths.at(0)?.nodes.at(0);
+    const paint = first && (await this.paintAt(first[0], first[1]));
+    // Another tool meanwhile: what was drawn is still what it was drawn as.
+    this.add(paths, paint, tool);
+  }
+
+  /** Adds what was drawn; the tool stays, for the next. */
+  add(paths: readonly DrawnPath[], paint: ThreadChoice = this.paint(), tool = this.tool()): void {
     const role = tool && 'role' in tool ? tool.role : 'piece';
     const usable = paths.filter(({ nodes }) => nodes.length >= 2);
     if (usable.length === 0) return;
@@ -91,8 +107,9 @@ export class DrawActs {
     const recipe = this.store.recipe();
     const picture = this.store.object()?.id;
     if (!recipe || picture === undefined) return;
-    const found = await this.conversion.outlineAt(recipe, picture, u, v);
-    if (found) this.add(found.paths);
+    const tool = this.tool();
+    const found = await this.conversion.outlineAt(recipe, picture, u, v, this.tolerance());
+    if (found) this.add(found.paths, this.thread() === 'here' ? this.nearest(found.like.hex) : this.paint(), tool);
     else this.say('There is bare cloth at this place: nothing was taken.');
   }
 
@@ -161,7 +178,29 @@ export class DrawActs {
 
   private paint(): ThreadChoice {
     const thread = this.thread();
+    if (thread === 'here') return this.pieces.choiceOf(0) ?? { hex: this.ownHex() };
     return (thread === undefined ? undefined : this.pieces.choiceOf(thread)) ?? { hex: this.ownHex() };
+  }
+
+  /** What a drawing is sewn with that begins at a place of the picture. */
+  private async paintAt(u: number, v: number): Promise<ThreadChoice> {
+    if (this.thread() !== 'here' || !this.store.object()) return this.paint();
+    try {
+      const found = await this.conversion.sample(u, v);
+      return found ? this.nearest(found.hex) : this.paint();
+    } catch {
+      return this.paint();
+    }
+  }
+
+  /** The thread of the design that is of nearly a colour; where there is none, the colour itself. */
+  private nearest(hex: string): ThreadChoice {
+    const lab = rgbToLab(fromHex(hex));
+    const threads = this.conversion.design()?.threads ?? [];
+    const offs = threads.map((thread) => ciede2000(lab, rgbToLab(fromHex(thread.hex))));
+    const least = Math.min(...offs);
+    const near = least <= SAME_COLOUR ? this.pieces.choiceOf(offs.indexOf(least)) : undefined;
+    return near ?? { hex };
   }
 
   private freshId(): string {

@@ -56,7 +56,7 @@ export class DrawEditor {
   /** Points of a line drawn freely, or of the box of a shape. */
   private free: number[] = [];
   private pointer: { x: number; y: number } | undefined;
-  private held: { run: Run; node: Node; part: 'node' | 'in' | 'out' | 'new' } | undefined;
+  private held: { run: Run; node: Node; part: 'node' | 'in' | 'out' | 'new'; moved?: boolean } | undefined;
   private selected: Node | undefined;
   /** Points that are chosen together, the one last pressed among them. */
   private chosen = new Set<Node>();
@@ -320,6 +320,7 @@ export class DrawEditor {
     }
     const { held } = this;
     if (held) {
+      held.moved = true;
       const { node } = held;
       const [dx, dy] = [at.x - node.x, at.y - node.y];
       if (held.part === 'node') {
@@ -352,7 +353,16 @@ export class DrawEditor {
     const { held, view, free } = this;
     this.held = undefined;
     if (!view) return;
-    if (held && view.tool.kind === 'edit') return this.reshaped();
+    if (held && view.tool.kind === 'edit') {
+      if (held.moved) return this.reshaped();
+      // Pressed and let go where it was: it alone is meant, not what was chosen with it.
+      if (held.part === 'node' && !this.adds) {
+        this.chosen = new Set([held.node]);
+        this.events.chose?.();
+        this.layer.batchDraw();
+      }
+      return;
+    }
     if (view.tool.kind === 'shape' && free.length === 4) {
       const [x, y, toX, toY] = free;
       this.free = [];

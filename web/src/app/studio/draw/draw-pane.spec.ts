@@ -34,10 +34,14 @@ describe('DrawPane', () => {
     document.body.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true }));
   };
 
-  it('draws a line on the picture under the stage, and ends it with Enter', () => {
+  /** What is drawn is there once the picture was asked for its colour. */
+  const asked = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 20));
+
+  it('draws a line on the picture under the stage, and ends it with Enter', async () => {
     click(240, 130);
     click(300, 170);
     key('Enter');
+    await asked();
     const [piece] = shapesOf(store.view());
     // 40 pixels right of the middle are 10 mm, of 100.
     expect(piece.paths[0].nodes[0][0]).toBeCloseTo(0.6, 4);
@@ -45,11 +49,12 @@ describe('DrawPane', () => {
     expect(acts.tool()?.kind).toBe('points');
   });
 
-  it('takes the last point back with Backspace, and keeps the key from others', () => {
+  it('takes the last point back with Backspace, and keeps the key from others', async () => {
     click(240, 130);
     click(300, 170);
     key('Backspace');
     key('Enter');
+    await asked();
     expect(shapesOf(store.view())).toEqual([]);
   });
 

@@ -10,6 +10,7 @@ import {
   type OnDestroy,
   output,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { objectFrame } from '@open-kite/core';
@@ -141,7 +142,7 @@ export class DrawPane implements OnDestroy {
   constructor() {
     afterNextRender(() => {
       this.editor = new DrawEditor(this.host().nativeElement, {
-        drawn: (paths) => this.acts.add(paths),
+        drawn: (paths) => void this.acts.drawn(paths),
         reshaped: (paths) => {
           const id = this.acts.edited()?.id;
           if (id !== undefined) this.acts.reshape(id, paths);
@@ -150,11 +151,16 @@ export class DrawPane implements OnDestroy {
         chose: () => this.look.update((n) => n + 1),
       });
       const view = this.view();
-      if (view) this.editor.update(view);
+      if (!view) return;
+      this.editor.update(view);
+      this.look.update((n) => n + 1);
     });
     effect(() => {
       const view = this.view();
-      if (view) this.editor?.update(view);
+      if (!view || !this.editor) return;
+      this.editor.update(view);
+      // What can be done to the points is asked of the editor, once it has them.
+      untracked(() => this.look.update((n) => n + 1));
     });
   }
 

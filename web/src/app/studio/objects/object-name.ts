@@ -2,11 +2,15 @@ import { colourWord, kindOf, type DesignObject } from '@open-kite/core';
 
 /** What an object is called: as the user named it, else by what it is. */
 export function nameOfObject(objects: readonly DesignObject[], object: DesignObject): string {
-  if (object.name !== '') return object.name;
+  return object.name === '' ? nameItself(objects, object) : object.name;
+}
+
+/** What an object is called as long as nobody names it. */
+export function nameItself(objects: readonly DesignObject[], object: DesignObject): string {
   const base = baseName(objects, object);
   // By their ids, which count up: a number stays with an object wherever it goes in the stack.
   const alike = objects
-    .filter((other) => other.name === '' && baseName(objects, other) === base)
+    .filter((other) => (other.name === '' || other.id === object.id) && baseName(objects, other) === base)
     .sort((a, b) => a.id.localeCompare(b.id, 'en', { numeric: true }));
   return alike.length > 1 ? `${base} ${alike.indexOf(object) + 1}` : base;
 }

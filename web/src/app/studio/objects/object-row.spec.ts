@@ -3,7 +3,7 @@ import { defaultRecipe, type DesignObject, type OutlineObject, type ShapeObject 
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { ObjectActs } from './object-acts';
-import { nameOfObject } from './object-name';
+import { nameItself, nameOfObject } from './object-name';
 import { ObjectRow } from './object-row';
 
 const [picture] = defaultRecipe(320, 240).objects;
@@ -53,6 +53,13 @@ describe('names of objects', () => {
       'Red shape 2',
       'Blue shape',
     ]);
+  });
+
+  it('are their own again where nobody names them', () => {
+    const called = { ...shape('a', '#c21f26'), name: 'Tail' };
+    const objects = [picture, called, shape('b', '#c21f26')];
+    expect(nameItself(objects, called)).toBe('Red shape 1');
+    expect(nameOfObject(objects, called)).toBe('Tail');
   });
 
   it('keep their numbers wherever an object goes in the stack', () => {

@@ -10,12 +10,13 @@ import { Api } from '../../api/api';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { PICTURE_TYPES } from '../../shared/picture-drop';
+import { RenameDialog, type Renamed } from '../../shared/rename-dialog';
 import { CopyActs } from '../placing/copy-acts';
 import { StudioState } from '../studio-state';
 import { LetterActs } from '../letters/letter-acts';
 import { MoreActs } from './more-acts';
 import { ObjectActs } from './object-acts';
-import { nameOfObject } from './object-name';
+import { nameItself, nameOfObject } from './object-name';
 import { ProjectDialog } from './project-dialog';
 
 interface Chip {
@@ -93,6 +94,7 @@ const isLine = (object: DesignObject): boolean =>
             <button mat-menu-item type="button" (click)="acts.step(chip.object.id, -1)">
               <lucide-icon [img]="icons.ChevronDown" [size]="16" aria-hidden="true" /> One lower
             </button>
+            <button mat-menu-item type="button" (click)="rename(chip.object)">Rename</button>
             @if (chip.object.kind === 'picture') {
               <button mat-menu-item type="button" (click)="acts.drawOver(chip.object.id, !chip.object.sketch)">
                 {{ chip.object.sketch ? 'Sew it as well' : 'Only draw over it' }}
@@ -276,6 +278,16 @@ export class ObjectRow {
     } catch (error) {
       this.acts.say(`${chosen.name} was not added: ${(error as Error).message}.`);
     }
+  }
+
+  /** Asks what an object is to be called. */
+  protected async rename(object: DesignObject): Promise<void> {
+    const otherwise = nameItself(this.store.recipe()?.objects ?? [], object);
+    const data: Renamed = { name: object.name, otherwise };
+    const name = await firstValueFrom(
+      this.dialog.open<RenameDialog, Renamed, string>(RenameDialog, { data }).afterClosed(),
+    );
+    if (name !== undefined && name !== object.name) this.acts.rename(object.id, name);
   }
 
   protected pick(): void {

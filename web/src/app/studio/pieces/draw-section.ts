@@ -18,6 +18,10 @@ import { ChoiceField, type Choice } from '../../shared/choice-field';
 import { threadChoices } from '../../shared/thread-choices';
 import { SliderField } from '../../shared/slider-field';
 import { DrawActs, type DrawTool } from '../draw/draw-acts';
+import { OpenPicture } from '../open-picture';
+
+/** Draws with what the picture has where a drawing begins. */
+const HERE = { id: 'here', name: 'The colour it begins on' } as const;
 
 /** Tools to draw over the picture, and what they draw with. */
 @Component({
@@ -63,7 +67,7 @@ import { DrawActs, type DrawTool } from '../draw/draw-acts';
       <kite-choice-field
         label="Thread to draw with"
         [choices]="threadChoices()"
-        [value]="'' + (acts.thread() ?? 'own')"
+        [value]="thread()"
         (chosen)="setThread($event)"
       />
       @if (acts.thread() === undefined) {
@@ -71,6 +75,27 @@ import { DrawActs, type DrawTool } from '../draw/draw-acts';
           ><span>Colour</span
           ><input #ownColour type="color" [value]="acts.ownHex()" (input)="acts.ownHex.set(ownColour.value)"
         /></label>
+      }
+      @if (takesAreas()) {
+        <kite-slider-field
+          label="Tolerance of the colour"
+          unit=""
+          [digits]="0"
+          [step]="1"
+          [min]="0"
+          [max]="40"
+          [limit]="100"
+          [value]="acts.tolerance()"
+          [resting]="0"
+          (changed)="acts.tolerance.set($event)"
+        />
+        <p class="note">
+          {{
+            acts.tolerance() === 0
+              ? 'Takes an area of the colours the design has.'
+              : 'Takes what hangs together in the picture and is nearly of that colour.'
+          }}
+        </p>
       }
       <kite-slider-field
         label="Width of lines"
@@ -115,6 +140,7 @@ import { DrawActs, type DrawTool } from '../draw/draw-acts';
 })
 export class DrawSection {
   protected readonly acts = inject(DrawActs);
+  private readonly open = inject(OpenPicture);
   protected readonly design = inject(Conversion).design;
   protected readonly picture = inject(ProjectStore).object;
   protected readonly icons = { Shapes };
@@ -146,11 +172,18 @@ export class DrawSection {
   }
 
   protected readonly threadChoices = computed((): Choice[] => [
+    ...(this.picture() ? [HERE] : []),
     ...threadChoices(this.design()?.threads ?? []),
     { id: 'own', name: 'Another colour …' },
   ]);
+  protected readonly thread = computed(() => {
+    const thread = this.acts.thread();
+    return `${thread === 'here' && !this.picture() ? 0 : (thread ?? 'own')}`;
+  });
+  /** Whether a tolerance changes what a place that is pointed at gives: shapes of artwork are taken as they are. */
+  protected readonly takesAreas = computed(() => this.acts.tool()?.kind === 'area' && !this.open.result()?.vector);
 
   protected setThread(value: string): void {
-    this.acts.thread.set(value === 'own' ? undefined : Number(value));
+    this.acts.thread.set(value === 'own' ? undefined : value === HERE.id ? HERE.id : Number(value));
   }
 }

@@ -156,6 +156,38 @@ describe('PiecesSheet', () => {
       expect(shapesOf(store.view()).length).toBe(1);
     });
 
+    it('draws in the colour a drawing begins on: the thread that is nearly of it, else the colour itself', async () => {
+      const [{ hex }] = design.threads;
+      const paints = async (sampled: string | undefined): Promise<unknown> => {
+        conversion.sample.and.resolveTo(sampled === undefined ? undefined : { hex: sampled, u: 0.2, v: 0.3 });
+        draw.take({ kind: 'points', role: 'piece' });
+        await draw.drawn([path]);
+        draw.leave();
+        return shapesOf(store.view()).at(-1)?.paint;
+      };
+      expect(draw.thread()).toBe('here');
+      expect(await paints(hex)).toEqual({ like: jasmine.objectContaining({ hex: jasmine.any(String) }) });
+      expect(conversion.sample).toHaveBeenCalledWith(path.nodes[0][0], path.nodes[0][1]);
+      expect(await paints('#12ff80')).toEqual({ hex: '#12ff80' });
+      // On bare cloth, and where there is nothing to read, it is drawn with the first thread.
+      expect(await paints(undefined)).toEqual({ like: jasmine.anything() });
+    });
+
+    it('takes an area with a tolerance, in the colour it was pointed at', async () => {
+      draw.take({ kind: 'area', role: 'piece' });
+      await fixture.whenStable();
+      const label = [...host().querySelectorAll('kite-draw-section kite-slider-field label')];
+      expect(label.map(({ textContent }) => textContent)).toContain('Tolerance of the colour');
+      draw.tolerance.set(12);
+      conversion.outlineAt.and.resolveTo({ paths: [path], like: { hex: '#12ff80', u: 0, v: 0 } });
+      await draw.takeArea(0.5, 0.5);
+      expect(conversion.outlineAt.calls.mostRecent().args[4]).toBe(12);
+      expect(shapesOf(store.view()).at(-1)?.paint).toEqual({ hex: '#12ff80' });
+      draw.leave();
+      await fixture.whenStable();
+      expect(host().querySelector('kite-draw-section')?.textContent).not.toContain('Tolerance of the colour');
+    });
+
     it('makes a found piece the own of the user when its points are moved', () => {
       draw.editPoints(0);
       const [made] = shapesOf(store.view());

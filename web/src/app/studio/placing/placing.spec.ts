@@ -203,6 +203,31 @@ describe('what is chosen', () => {
     expect(store.recipe().decisions.filter(({ kind }) => kind === 'bare').length).toBe(2);
   });
 
+  it('reckons with whole shapes, also where what lies over one is cut out of it', () => {
+    const shapes = TestBed.inject(ShapeActs);
+    const lower = { ...pieceOf([rectangle(0, 0, 6, 10)]), object: 'low', layer: 0 };
+    const upper = { ...pieceOf([rectangle(6, 0, 10, 10)]), object: 'high', layer: 1 };
+    const drawn = (id: string, left: number): ShapeObject => {
+      const corners = [
+        [left, 0],
+        [left + 10, 0],
+        [left + 10, 10],
+        [left, 10],
+      ];
+      const nodes = corners.map(([x, y]): [number, number, number, number, number, number] => [x, y, 0, 0, 0, 0]);
+      return newShape(id, null, [{ closed: true, nodes }], { hex: '#22304a' });
+    };
+    store.changeWhole('two squares', ({ objects }) => {
+      objects.push(...([drawn('low', 0), drawn('high', 6)] as Draft<ShapeObject>[]));
+    });
+    TestBed.inject(Conversion).design.set({ ...design, pieces: [lower, upper] });
+    state.selectAll([0, 1]);
+    shapes.make('cut');
+    const made = store.recipe().objects.at(-1);
+    expect(made?.kind === 'shape' ? areaOfPaths(made) : 0).toBeCloseTo(40, 0);
+    expect(store.recipe().objects.some(({ id }) => id === 'low' || id === 'high')).toBeFalse();
+  });
+
   it('lets the lowest reach under the others by a width, and keeps those as they are', () => {
     const shapes = TestBed.inject(ShapeActs);
     const square = (left: number, layer: number) => ({ ...pieceOf([rectangle(left, 0, 10, 10)]), layer });

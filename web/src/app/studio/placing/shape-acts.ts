@@ -2,12 +2,14 @@ import { inject, Injectable, signal } from '@angular/core';
 import {
   common,
   curvePath,
+  edgeOf,
   fitRing,
   newShape,
   offset,
   ringsOf,
   rounded,
   subtract,
+  tidyRings,
   unite,
   type Piece,
   type PieceDecision,
@@ -89,6 +91,7 @@ export class ShapeActs {
   }
 
   private rings(sum: ShapeSum, lowest: Piece, upper: readonly Piece[]): Points[] {
+    const ringsOf = (piece: Piece): Points[] => this.wholeRings(piece);
     if (sum === 'overlap') {
       const own = ringsOf(lowest);
       const over = upper.map(ringsOf).reduce<Points[]>((rings, other) => unite(rings, other), []);
@@ -102,6 +105,16 @@ export class ShapeActs {
           ? subtract(rings, other)
           : common(rings, other);
     }, ringsOf(lowest));
+  }
+
+  /** What a piece covers by itself: of a shape of the user's own also what is not sewn since others lie over it. */
+  private wholeRings(piece: Piece): Points[] {
+    const objects = this.store.recipe()?.objects ?? [];
+    const own = objects.find(({ id }) => id === piece.object);
+    const pieces = this.conversion.design()?.pieces.filter(({ object }) => object === piece.object) ?? [];
+    const isWhole =
+      own?.kind === 'shape' && pieces.length === 1 && own.copies.count === 1 && own.paths.every(({ closed }) => closed);
+    return isWhole ? tidyRings(edgeOf(objects, own.id) ?? []) : ringsOf(piece);
   }
 
   private freshId(): string {

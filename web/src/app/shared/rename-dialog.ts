@@ -4,10 +4,17 @@ import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/materia
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 
-/** Longest name of a project. */
+/** Longest name of a project or an object. */
 const MOST_NAME = 120;
 
-/** Asks for another name of a project; closes with it, or with nothing. */
+/** What is given another name. */
+export interface Renamed {
+  readonly name: string;
+  /** What it is called where no name is given; a name has to be given where it is not there. */
+  readonly otherwise?: string;
+}
+
+/** Asks for another name of a project or an object; closes with it, or with nothing. */
 @Component({
   selector: 'kite-rename-dialog',
   imports: [MatDialogModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
@@ -24,8 +31,12 @@ const MOST_NAME = 120;
             cdkFocusInitial
             [formControl]="name"
             [maxlength]="most"
+            [placeholder]="data.otherwise ?? ''"
             (focus)="field.select()"
           />
+          @if (data.otherwise !== undefined) {
+            <mat-hint>Without one it is called {{ data.otherwise }}.</mat-hint>
+          }
           @if (name.invalid) {
             <mat-error>A project needs a name.</mat-error>
           }
@@ -40,17 +51,18 @@ const MOST_NAME = 120;
   styles: `
     mat-form-field {
       width: min(380px, 70vw);
-      margin-top: 6px;
+      margin-top: 12px;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RenameDialog {
   private readonly dialog = inject<MatDialogRef<RenameDialog, string>>(MatDialogRef);
+  protected readonly data = inject<Renamed>(MAT_DIALOG_DATA);
   protected readonly most = MOST_NAME;
-  protected readonly name = new FormControl(inject<string>(MAT_DIALOG_DATA), {
+  protected readonly name = new FormControl(this.data.name, {
     nonNullable: true,
-    validators: [Validators.required, Validators.pattern(/\S/)],
+    validators: this.data.otherwise === undefined ? [Validators.required, Validators.pattern(/\S/)] : [],
   });
 
   protected keep(event: Event): void {

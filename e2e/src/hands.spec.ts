@@ -475,8 +475,26 @@ describe('By hand, every verb with its undo', () => {
 
   it('gives another thread and another kind, sewn first or last', async () => {
     await take(AT.kite);
-    const sail = await tried(() => pick(page, 'Thread', '0'));
+    const thread = async (typed: string): Promise<void> => {
+      await page.click('kite-pieces-sheet kite-thread-field button');
+      await page.waitForSelector('kite-thread-list input');
+      await page.keyboard.type(typed);
+      await page.keyboard.press('Enter');
+      await until(page, () => !document.querySelector('kite-thread-list'));
+    };
+    const sail = await tried(() => thread('red #c21f26'));
     expect(shape(sail, 'kite').paint).toEqual({ hex: '#c21f26' });
+    await take(AT.kite);
+    const typed = await tried(() => thread('#12ab90'));
+    expect(shape(typed, 'kite').paint).toEqual({ hex: '#12ab90' });
+    await take(AT.kite);
+    const ofChart = await tried(async () => {
+      await page.click('kite-pieces-sheet kite-thread-field button');
+      await page.waitForSelector('kite-thread-list [data-thread^="skein"], kite-thread-list .group');
+      const option = await page.waitForSelector('kite-thread-list li:has(.said:not(:empty))');
+      await option?.click();
+    });
+    expect(Object.keys(shape(ofChart, 'kite').paint)).toEqual(['chart', 'code']);
     await take(AT.kite);
     const kind = await tried(() => pick(page, 'Stitch kind', 'running 1'));
     expect(JSON.stringify([shape(kind, 'kite').as, kind.decisions])).toContain('running');

@@ -1,4 +1,4 @@
-import { ciede2000, fromHex, rgbToLab, type ChartThread } from '@open-kite/core';
+import { ciede2000, colourWord, fromHex, rgbToLab, type ChartThread } from '@open-kite/core';
 
 export type ThreadOrder = 'chart' | 'hue' | 'code';
 
@@ -28,7 +28,7 @@ function huePlace(hex: string): number {
   return 1 + Math.floor(((hue - 15 + 720) % 360) / 30) + l / 1000;
 }
 
-/** Threads that fit the words typed, nearest to a colour first if there is one, else in the order asked for. */
+/** Threads that fit the words typed, by number, name or colour word, nearest to a colour first if there is one, else in the order asked for. */
 export function findThreads(
   threads: readonly ListedThread[],
   words: string,
@@ -37,7 +37,8 @@ export function findThreads(
 ): ListedThread[] {
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
   const found = threads.filter((thread) => {
-    const text = `${thread.code} ${thread.name}`.toLowerCase();
+    // Whoever does not know its name knows what it looks like.
+    const text = `${thread.code} ${thread.name} ${colourWord(thread.hex)}`.toLowerCase();
     return wanted.every((word) => text.includes(word));
   });
   if (near) {

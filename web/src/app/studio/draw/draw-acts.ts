@@ -1,13 +1,10 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import {
-  ciede2000,
-  fromHex,
   isSameRef,
   newShape,
   nodeCount,
   objectFrame,
-  rgbToLab,
   rounded,
   shapeOfPiece,
   type DrawnPath,
@@ -30,8 +27,8 @@ export type DrawTool =
   /** The points of a drawn piece are moved. */
   | { readonly kind: 'edit'; readonly id: string };
 
-/** A thread this near to a colour (CIEDE2000) stands for it: no further thread change for what nobody tells apart. */
-const SAME_COLOUR = 6;
+/** The first line on bare cloth, where no thread is chosen yet. */
+const FIRST_HEX = '#c8481f';
 
 /** Outlines with more points than this are not moved by hand. */
 const MOST_EDITED = 1500;
@@ -46,11 +43,10 @@ export class DrawActs {
   private readonly snack = inject(MatSnackBar);
 
   readonly tool = signal<DrawTool | undefined>(undefined);
-  /** Thread of the design to draw with; `here` takes that of the picture where a drawing begins, undefined the own colour. */
-  readonly thread = signal<number | 'here' | undefined>('here');
+  /** What is drawn with; `here` takes the colour the picture has where a drawing begins. */
+  readonly thread = signal<ThreadChoice | 'here'>('here');
   /** How near in colour is what hangs together with a place that was pointed at, as CIEDE2000; 0 takes an area of the design. */
   readonly tolerance = signal(0);
-  readonly ownHex = signal('#c8481f');
   readonly lineWidthMm = signal(0.8);
 
   /** Shapes and lines of the user's own. */
@@ -109,7 +105,8 @@ export class DrawActs {
     if (!recipe || picture === undefined) return;
     const tool = this.tool();
     const found = await this.conversion.outlineAt(recipe, picture, u, v, this.tolerance());
-    if (found) this.add(found.paths, this.thread() === 'here' ? this.nearest(found.like.hex) : this.paint(), tool);
+    if (found)
+      this.add(found.paths, this.thread() === 'here' ? this.pieces.nearest(found.like.hex) : this.paint(), tool);
     else this.say('There is bare cloth at this place: nothing was taken.');
   }
 
@@ -176,10 +173,10 @@ export class DrawActs {
     this.tool.set({ kind: 'edit', id: made.id });
   }
 
-  private paint(): ThreadChoice {
+  /** What a drawing gets that begins on no picture. */
+  paint(): ThreadChoice {
     const thread = this.thread();
-    if (thread === 'here') return this.pieces.choiceOf(0) ?? { hex: this.ownHex() };
-    return (thread === undefined ? undefined : this.pieces.choiceOf(thread)) ?? { hex: this.ownHex() };
+    return thread === 'here' ? (this.pieces.choiceOf(0) ?? { hex: FIRST_HEX }) : thread;
   }
 
   /** What a drawing is sewn with that begins at a place of the picture. */
@@ -187,20 +184,10 @@ export class DrawActs {
     if (this.thread() !== 'here' || !this.store.object()) return this.paint();
     try {
       const found = await this.conversion.sample(u, v);
-      return found ? this.nearest(found.hex) : this.paint();
+      return found ? this.pieces.nearest(found.hex) : this.paint();
     } catch {
       return this.paint();
     }
-  }
-
-  /** The thread of the design that is of nearly a colour; where there is none, the colour itself. */
-  private nearest(hex: string): ThreadChoice {
-    const lab = rgbToLab(fromHex(hex));
-    const threads = this.conversion.design()?.threads ?? [];
-    const offs = threads.map((thread) => ciede2000(lab, rgbToLab(fromHex(thread.hex))));
-    const least = Math.min(...offs);
-    const near = least <= SAME_COLOUR ? this.pieces.choiceOf(offs.indexOf(least)) : undefined;
-    return near ?? { hex };
   }
 
   private freshId(): string {

@@ -2,7 +2,6 @@ import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { MatFormFieldHarness } from '@angular/material/form-field/testing';
-import { MatMenuHarness } from '@angular/material/menu/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { newShape, type CopiesObject, type Design, type DesignObject, type ShapeObject } from '@open-kite/core';
 import type { Draft } from '../../project/history';
@@ -86,12 +85,13 @@ describe('settings of outlines and copies', () => {
 
   it('give an applique the colour of a thread of the design as its cloth, and take its steps away', async () => {
     TestBed.inject(ObjectActs).addOutline('picture-1');
-    const { show, loader } = await shown();
+    const { fixture, show, loader } = await shown();
     await (await loader.getHarness(MatSelectHarness)).clickOptions({ text: 'Applique' });
     await show();
-    const [, cloth] = await loader.getAllHarnesses(MatMenuHarness);
-    await cloth.open();
-    await (await cloth.getItems())[0].click();
+    const [, cloth] = (fixture.nativeElement as HTMLElement).querySelectorAll<HTMLElement>('kite-thread-field button');
+    cloth.click();
+    await show();
+    document.querySelector<HTMLElement>('kite-thread-list [data-thread="design 0"]')?.click();
     expect(own('outline').applique?.cloth.hex).toBe(design.threads[0].hex);
     await show();
     await (await loader.getHarness(MatCheckboxHarness.with({ label: /Placement line/ }))).uncheck();

@@ -1,41 +1,57 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { MatMenuModule } from '@angular/material/menu';
+import { OverlayModule } from '@angular/cdk/overlay';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { colourWord, type ThreadChoice } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
-import { ThreadLabel } from '../../shared/thread-label';
-import { PieceActs } from '../pieces/piece-acts';
+import { Cupboard } from '../../cupboard/cupboard';
+import { threadLabel } from '../../shared/thread-label';
+import { ThreadList, type ThreadPick } from './thread-list';
 
-/** A thread, chosen from swatches: those of the design, or a colour of one's own. */
+/** A thread, chosen from swatches with names: of the design, of the drawer and the charts, or any colour. */
 @Component({
   selector: 'kite-thread-field',
-  imports: [MatMenuModule, ThreadLabel],
+  imports: [OverlayModule, ThreadList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button type="button" class="field" [matMenuTriggerFor]="menu">
+    <button
+      #origin="cdkOverlayOrigin"
+      #button
+      cdkOverlayOrigin
+      type="button"
+      class="field"
+      aria-haspopup="listbox"
+      [attr.aria-expanded]="open()"
+      (click)="open.set(true)"
+    >
       <span class="label">{{ label() }}</span>
-      <span class="swatch" [style.background-color]="hex()" aria-hidden="true"></span>
+      @if (shown(); as hex) {
+        <span class="swatch" [style.background-color]="hex" aria-hidden="true"></span>
+      }
       <span class="name">{{ name() }}</span>
     </button>
-    <mat-menu #menu="matMenu" class="kite-threads">
-      @for (thread of threads(); track $index) {
-        <button mat-menu-item type="button" (click)="take($index)">
-          <span class="menu-swatch" [style.background-color]="thread.hex" aria-hidden="true"></span>
-          {{ thread | threadLabel }}
-        </button>
-      }
-      <button mat-menu-item type="button" (click)="own.click()">
-        <span class="menu-swatch none" aria-hidden="true"></span> Another colour …
-      </button>
-    </mat-menu>
-    <input
-      #own
-      class="visually-hidden"
-      type="color"
-      tabindex="-1"
-      aria-hidden="true"
-      [value]="hex()"
-      (input)="emit({ hex: own.value }, own.value)"
-    />
+    <ng-template
+      cdkConnectedOverlay
+      cdkConnectedOverlayHasBackdrop
+      cdkConnectedOverlayBackdropClass="cdk-overlay-transparent-backdrop"
+      cdkConnectedOverlayPush
+      [cdkConnectedOverlayViewportMargin]="8"
+      [cdkConnectedOverlayOrigin]="origin"
+      [cdkConnectedOverlayOpen]="open()"
+      (backdropClick)="close()"
+      (detach)="open.set(false)"
+      (overlayKeydown)="keyed($event)"
+    >
+      <kite-thread-list [hex]="hex()" [here]="here()" (picked)="take($event)" />
+    </ng-template>
   `,
   styles: `
     :host {
@@ -61,8 +77,7 @@ import { PieceActs } from '../pieces/piece-acts';
       flex: 1;
       font-weight: 600;
     }
-    .swatch,
-    .menu-swatch {
+    .swatch {
       flex: none;
       display: inline-block;
       width: 18px;
@@ -70,45 +85,71 @@ import { PieceActs } from '../pieces/piece-acts';
       border: 1px solid var(--line);
       border-radius: 4px;
     }
-    .menu-swatch {
-      margin-right: 8px;
-      vertical-align: -4px;
-    }
-    .none {
-      background: linear-gradient(45deg, var(--ember), var(--glass));
-    }
   `,
 })
 export class ThreadField {
   private readonly conversion = inject(Conversion);
-  private readonly pieces = inject(PieceActs);
+  private readonly cupboard = inject(Cupboard);
+  private readonly button = viewChild.required<ElementRef<HTMLButtonElement>>('button');
   readonly label = input.required<string>();
-  readonly paint = input.required<ThreadChoice>();
+  /** What there is; none where several things differ in it. */
+  readonly paint = input<ThreadChoice | 'here'>();
+  /** What is offered for the colour the picture has there; without it that is not offered. */
+  readonly here = input<string>();
   readonly chosen = output<ThreadChoice>();
   /** How what was chosen looks, for what is no thread. */
   readonly hexChosen = output<string>();
+  /** The colour of the picture at this place was chosen. */
+  readonly hereChosen = output();
 
-  protected readonly threads = computed(() => this.conversion.design()?.threads ?? []);
-  protected readonly hex = computed(() => {
+  protected readonly open = signal(false);
+  private readonly threads = computed(() => this.conversion.design()?.threads ?? []);
+  /** The thread there is, by its chart or of the design. */
+  private readonly named = computed(() => {
     const paint = this.paint();
-    if ('hex' in paint) return paint.hex;
-    if ('like' in paint) return paint.like.hex;
-    return this.threads().find(({ chart, code }) => chart === paint.chart && code === paint.code)?.hex ?? '#888888';
+    if (paint === undefined || paint === 'here' || !('code' in paint)) return undefined;
+    const { chart, code } = paint;
+    const ofDesign = this.threads().find((thread) => thread.chart === chart && thread.code === code);
+    const inChart = this.cupboard.all().find(({ id }) => id === chart);
+    const thread = ofDesign ?? inChart?.threads.find((each) => each.code === code);
+    return thread && { ...thread, chart };
   });
+  /** The colour it has; none where several differ. */
+  protected readonly shown = computed(() => {
+    const paint = this.paint();
+    if (paint === undefined || paint === 'here') return undefined;
+    if ('hex' in paint) return paint.hex;
+    return 'like' in paint ? paint.like.hex : this.named()?.hex;
+  });
+  protected readonly hex = computed(() => this.shown() ?? this.threads().at(0)?.hex ?? '#888888');
   protected readonly name = computed(() => {
     const paint = this.paint();
-    if ('code' in paint) return paint.code;
+    if (paint === undefined) return 'Several threads';
+    if (paint === 'here') return this.here() ?? '';
+    if ('code' in paint) return threadLabel(this.named() ?? { ...paint, name: '' });
     const word = colourWord(this.hex());
     return `${word[0].toUpperCase()}${word.slice(1)} ${this.hex()}`;
   });
 
-  protected take(thread: number): void {
-    const choice = this.pieces.choiceOf(thread);
-    if (choice) this.emit(choice, this.threads()[thread].hex);
+  protected take(pick: ThreadPick): void {
+    this.close();
+    if (pick === 'here') {
+      this.hereChosen.emit();
+      return;
+    }
+    this.chosen.emit(pick.choice);
+    this.hexChosen.emit(pick.hex);
   }
 
-  protected emit(choice: ThreadChoice, hex: string): void {
-    this.chosen.emit(choice);
-    this.hexChosen.emit(hex);
+  protected keyed(event: KeyboardEvent): void {
+    // What is typed here is for the list alone.
+    event.stopPropagation();
+    if (event.key === 'Escape') this.close();
+  }
+
+  protected close(): void {
+    if (!this.open()) return;
+    this.open.set(false);
+    this.button().nativeElement.focus({ preventScroll: true });
   }
 }

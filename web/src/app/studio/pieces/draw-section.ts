@@ -14,19 +14,18 @@ import {
 } from 'lucide-angular';
 import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
-import { ChoiceField, type Choice } from '../../shared/choice-field';
-import { threadChoices } from '../../shared/thread-choices';
 import { SliderField } from '../../shared/slider-field';
 import { DrawActs, type DrawTool } from '../draw/draw-acts';
+import { ThreadField } from '../objects/thread-field';
 import { OpenPicture } from '../open-picture';
 
 /** Draws with what the picture has where a drawing begins. */
-const HERE = { id: 'here', name: 'The colour it begins on' } as const;
+const HERE = 'As the picture where it begins';
 
 /** Tools to draw over the picture, and what they draw with. */
 @Component({
   selector: 'kite-draw-section',
-  imports: [ChoiceField, LucideAngularModule, MatMenuModule, MatTooltipModule, SliderField],
+  imports: [LucideAngularModule, MatMenuModule, MatTooltipModule, SliderField, ThreadField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section aria-label="Draw">
@@ -64,18 +63,13 @@ const HERE = { id: 'here', name: 'The colour it begins on' } as const;
           }
         </mat-menu>
       </div>
-      <kite-choice-field
-        label="Thread to draw with"
-        [choices]="threadChoices()"
-        [value]="thread()"
-        (chosen)="setThread($event)"
+      <kite-thread-field
+        label="Thread"
+        [paint]="thread()"
+        [here]="picture() ? here : undefined"
+        (chosen)="acts.thread.set($event)"
+        (hereChosen)="acts.thread.set('here')"
       />
-      @if (acts.thread() === undefined) {
-        <label class="row"
-          ><span>Colour</span
-          ><input #ownColour type="color" [value]="acts.ownHex()" (input)="acts.ownHex.set(ownColour.value)"
-        /></label>
-      }
       @if (takesAreas()) {
         <kite-slider-field
           label="Tolerance of the colour"
@@ -171,19 +165,11 @@ export class DrawSection {
     return JSON.stringify(this.acts.tool()) === JSON.stringify(tool);
   }
 
-  protected readonly threadChoices = computed((): Choice[] => [
-    ...(this.picture() ? [HERE] : []),
-    ...threadChoices(this.design()?.threads ?? []),
-    { id: 'own', name: 'Another colour …' },
-  ]);
-  protected readonly thread = computed(() => {
-    const thread = this.acts.thread();
-    return `${thread === 'here' && !this.picture() ? 0 : (thread ?? 'own')}`;
-  });
+  protected readonly here = HERE;
+  /** What is drawn with, as it is shown; without a picture that is no colour of one. */
+  protected readonly thread = computed(() =>
+    this.acts.thread() === 'here' && !this.picture() ? this.acts.paint() : this.acts.thread(),
+  );
   /** Whether a tolerance changes what a place that is pointed at gives: shapes of artwork are taken as they are. */
   protected readonly takesAreas = computed(() => this.acts.tool()?.kind === 'area' && !this.open.result()?.vector);
-
-  protected setThread(value: string): void {
-    this.acts.thread.set(value === 'own' ? undefined : value === HERE.id ? HERE.id : Number(value));
-  }
 }

@@ -1,7 +1,10 @@
 import { inject, Injectable } from '@angular/core';
 import {
+  ciede2000,
   cornersAlong,
   flatten,
+  fromHex,
+  hoopToSource,
   signedArea,
   lengthOf,
   inverseOf,
@@ -13,6 +16,7 @@ import {
   pathCurve,
   PIECES_METHOD,
   renderingsBelow,
+  rgbToLab,
   wholeMm2Of,
   type ColourShare,
   type Design,
@@ -38,6 +42,9 @@ import { StudioState } from '../studio-state';
 
 /** Of a share of the frame, or of a millimetre: corners are seen as well from coarser. */
 const RING_FLATNESS = 0.01;
+
+/** A thread this near to a colour (CIEDE2000) stands for it: no further thread change for what nobody tells apart. */
+const SAME_COLOUR = 6;
 
 /** What can be done to single pieces; every act is a decision in the recipe. */
 @Injectable()
@@ -180,11 +187,42 @@ export class PieceActs {
   /** Gives pieces the thread that another colour of the design has. */
   threadTo(pieces: Iterable<number>, thread: number): void {
     const to = this.choiceOf(thread);
-    if (!to) return;
+    const other = [...pieces].filter((i) => this.conversion.design()?.pieces.at(i)?.thread !== thread);
+    if (to) this.paintWith(other, to);
+  }
+
+  /** Sews pieces with a thread of the design or of a chart, or in any colour. */
+  paintWith(pieces: Iterable<number>, to: ThreadChoice): void {
     this.decide('thread of pieces', pieces, 'thread', (at) => ({ kind: 'thread', at, to }), {
       drawn: (piece) => (piece.paint = to),
-      sets: ({ thread: now }) => now !== thread,
     });
+  }
+
+  /** Gives pieces the colour the picture has where they lie: found ones their own again, drawn ones that below them. */
+  async paintAsPicture(pieces: Iterable<number>): Promise<void> {
+    const placement = this.store.view()?.picture;
+    if (!placement) return;
+    const list = [...pieces];
+    const paints = new Map<string, ThreadChoice>();
+    for (const { object, origin, anchor } of this.chosen(list)) {
+      if (origin !== 'drawn') continue;
+      const { u, v } = hoopToSource(placement, anchor.x, anchor.y);
+      const found = await this.conversion.sample(u, v);
+      if (found) paints.set(object, this.nearest(found.hex));
+    }
+    this.decide('thread as in the picture', list, 'thread', () => undefined, {
+      drawn: (piece) => (piece.paint = paints.get(piece.id) ?? piece.paint),
+    });
+  }
+
+  /** The thread of the design that is of nearly a colour; where there is none, the colour itself. */
+  nearest(hex: string): ThreadChoice {
+    const lab = rgbToLab(fromHex(hex));
+    const threads = this.conversion.design()?.threads ?? [];
+    const offs = threads.map((thread) => ciede2000(lab, rgbToLab(fromHex(thread.hex))));
+    const least = Math.min(...offs);
+    const near = least <= SAME_COLOUR ? this.choiceOf(offs.indexOf(least)) : undefined;
+    return near ?? { hex };
   }
 
   /** What a thread of the design is called in decisions. */

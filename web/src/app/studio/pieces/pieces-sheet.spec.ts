@@ -137,7 +137,7 @@ describe('PiecesSheet', () => {
       const [first] = shapesOf(store.view());
       expect(first).toEqual(jasmine.objectContaining({ id: 'd1', role: 'piece', widthMm: 1.4 }));
       expect('like' in first.paint).toBeTrue();
-      draw.thread.set(undefined);
+      draw.thread.set({ hex: '#c8481f' });
       draw.take({ kind: 'points', role: 'hole' });
       draw.add([{ ...path, closed: false }]);
       const second = shapesOf(store.view())[1];

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { MOST_COPIES, stitchKindOf, type ShapeObject } from '@open-kite/core';
+import { MOST_COPIES, stitchKindOf, type DesignThread, type ShapeObject, type ThreadChoice } from '@open-kite/core';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
+import { ProjectStore } from '../../project/project-store';
 import { Fold } from '../../shared/fold';
 import { Preferences } from '../../shared/preferences';
 import { SliderField } from '../../shared/slider-field';
@@ -11,14 +12,13 @@ import { HIDDEN, OUTLINE, SMALLEST } from '../sheet/settings';
 import { SettingsList } from '../sheet/settings-list';
 import { MethodChoice } from '../rendering/method-choice';
 import { OutlineSection } from '../objects/outline-section';
+import { ThreadField } from '../objects/thread-field';
 import { OpenPicture } from '../open-picture';
 import { around, StudioState } from '../studio-state';
 import { DrawSection } from './draw-section';
 import { PieceActs } from './piece-acts';
 import { Problems } from './problems';
 import { WidthChart } from './width-chart';
-import { ChoiceField } from '../../shared/choice-field';
-import { threadChoices } from '../../shared/thread-choices';
 import { StitchKindField } from './stitch-kind-field';
 import { ObjectSection } from '../objects/object-section';
 
@@ -26,10 +26,10 @@ import { ObjectSection } from '../objects/object-section';
 @Component({
   selector: 'kite-pieces-sheet',
   imports: [
-    ChoiceField,
     Fold,
     ObjectSection,
     StitchKindField,
+    ThreadField,
     DrawSection,
     MethodChoice,
     OutlineSection,
@@ -55,6 +55,7 @@ export class PiecesSheet {
   protected readonly count = formatCount;
   protected readonly design = this.conversion.design;
   protected readonly open = inject(OpenPicture);
+  protected readonly picture = inject(ProjectStore).object;
   protected readonly mostCopies = MOST_COPIES;
 
   /** Whether pieces may lie over others, so that something is hidden. */
@@ -78,7 +79,7 @@ export class PiecesSheet {
       count: indices.length,
       name: indices.length === 1 ? this.state.nameOf(indices[0]) : `${indices.length} pieces`,
       kind: stitchKindOf(piece.kind).name.toLowerCase(),
-      thread: threads.size === 1 ? piece.thread : -1,
+      paint: threads.size === 1 ? paintOf(design.threads[piece.thread]) : undefined,
       stitches: indices.reduce((n, i) => n + stitches[i], 0),
       area: pieces.reduce((n, p) => n + p.areaMm2, 0),
       place: indices.length === 1 ? design.order.indexOf(indices[0]) + 1 : 0,
@@ -86,8 +87,6 @@ export class PiecesSheet {
       said: [...new Set(pieces.flatMap((p) => p.decisions))],
     };
   });
-
-  protected readonly threads = computed(() => threadChoices(this.design()?.threads ?? []));
 
   protected length(mm: number, digits = 1): string {
     return formatLength(mm, this.preferences.unit(), digits);
@@ -116,3 +115,6 @@ export class PiecesSheet {
     };
   }
 }
+
+/** A thread of a design as it is chosen. */
+const paintOf = ({ chart, code, hex }: DesignThread): ThreadChoice => (chart === 'own' ? { hex } : { chart, code });

@@ -5,7 +5,7 @@ import { lazy, object, string } from 'yup';
 import type { Design } from '../design/design.js';
 import type { Sewing } from '../sequence/sewing.js';
 import { FIRST_PICTURE, parseRecipe, type Recipe } from '../recipe/recipe.js';
-import { renderDesign } from '../sewn-look/render.js';
+import { frameOf, PREVIEW_MARGIN_MM, renderDesign } from '../sewn-look/render.js';
 import { writeDesignJson } from './design-json.js';
 import { asFile, headCheck } from './file-head.js';
 import { writePng } from './png.js';
@@ -56,8 +56,14 @@ const MOST_OF: Readonly<Record<string, number>> = {
   'design.json': 160 * MB,
   'stitches.csv': 120 * MB,
 };
+/** Stitches and settings become as small as at twice the work. */
+const LEVEL = 3;
 /** Archives carry no clock: the same project gives the same bytes. */
 const TIME = new Date(2000, 0, 1);
+
+/** Longest side of the sewn picture in an archive, in pixels, and the most a mm. */
+const PREVIEW_SIDE = 480;
+const MOST_PX_PER_MM = 6;
 
 const checkHead = headCheck({ format: FORMAT, version: VERSION });
 
@@ -96,8 +102,9 @@ const fileOf = ({ source, extension }: ArchivePicture, count: number): string =>
 
 /** Writes a project archive: a ZIP described in docs/formats.md. */
 export function writeArchive({ name, recipe, design, pictures, made }: ArchiveContents): Uint8Array {
-  const longest = Math.max(design.picture?.width ?? 100, design.picture?.height ?? 100);
-  const preview = writePng(renderDesign(design, Math.min(6, 800 / longest), 'sewn'));
+  const { width, height } = frameOf(design, PREVIEW_MARGIN_MM);
+  const scale = Math.min(MOST_PX_PER_MM, PREVIEW_SIDE / Math.max(width, height));
+  const preview = writePng(renderDesign(design, scale, 'sewn', PREVIEW_MARGIN_MM));
   const files: Record<string, Uint8Array> = {
     'recipe.json': strToU8(JSON.stringify(recipe, null, 2) + '\n'),
     ...Object.fromEntries(pictures.map((picture) => [fileOf(picture, pictures.length), picture.bytes])),
@@ -117,8 +124,8 @@ export function writeArchive({ name, recipe, design, pictures, made }: ArchiveCo
   const zip: Zippable = { 'manifest.json': [strToU8(JSON.stringify(manifest, null, 2) + '\n'), { mtime: TIME }] };
   // Pictures are packed already: all but vector artwork would stay as large.
   for (const [file, bytes] of Object.entries(files))
-    zip[file] = [bytes, { mtime: TIME, level: isPacked(file) ? 0 : 6 }];
-  return zipSync(zip, { level: 6 });
+    zip[file] = [bytes, { mtime: TIME, level: isPacked(file) ? 0 : LEVEL }];
+  return zipSync(zip, { level: LEVEL });
 }
 
 const isPacked = (file: string): boolean => /\.(png|jpe?g|webp|gif|avif)$/.test(file);

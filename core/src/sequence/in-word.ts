@@ -4,6 +4,8 @@ import type { Piece } from '../pieces/piece.js';
 /** From letter to letter of a word the thread stays whole over so much of their height, and so many mm at most. */
 const OF_HEIGHT = 0.6;
 const MOST_MM = 8;
+/** Letters that were found stand in one row over a space of so much of their height: between the words of a line. */
+const SPACE = 0.4;
 
 /** Whether two pieces are letters of one word. */
 export const areOfWord = (a: Piece | undefined, b: Piece): boolean =>
@@ -12,8 +14,11 @@ export const areOfWord = (a: Piece | undefined, b: Piece): boolean =>
 /** How far the thread goes from one piece to the next before it is cut: between letters as hands do it, elsewhere as set. */
 export function joinedUpTo(a: Piece | undefined, b: Piece, trimOverMm: number): number {
   if (!a || !areOfWord(a, b)) return trimOverMm;
-  const height = ({ bounds }: Piece): number => bounds.bottom - bounds.top;
-  return Math.max(trimOverMm, Math.min(MOST_MM, OF_HEIGHT * Math.max(height(a), height(b))));
+  const height = Math.max(...[a, b].map(({ bounds }) => bounds.bottom - bounds.top));
+  const between = Math.max(a.bounds.left, b.bounds.left) - Math.min(a.bounds.right, b.bounds.right);
+  // Of what was typed it is known where a word ends.
+  if (b.reading === undefined && between > SPACE * height) return trimOverMm;
+  return Math.max(trimOverMm, Math.min(MOST_MM, OF_HEIGHT * height));
 }
 
 /** A way at the height of the letters' tops counts so many times more than one along the line they stand on. */

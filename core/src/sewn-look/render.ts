@@ -5,7 +5,7 @@ import { densityOf, drawDensity, type DensityMap } from './density.js';
 import { drawLines } from './draw-lines.js';
 import { drawWithCloths, patchesOn, type Patch } from './laid-cloth.js';
 import { segmentsOf, type Segments } from './segments.js';
-import { ThreadShades } from './threads.js';
+import { shadesOf, type ThreadShades } from './threads.js';
 import { wholeOf, type Look, type View } from './view.js';
 
 /** A design made ready to be drawn at any scale. */
@@ -19,16 +19,13 @@ export interface Scene {
   density?: DensityMap;
 }
 
-/**
- * Prepares a design for drawing.
- * @param before a scene drawn earlier: where its threads are the same, their shades are taken over
- */
-export function sceneOf(design: Pick<Sewing, 'stitches' | 'threads' | 'fabric' | 'patches'>, before?: Scene): Scene {
+/** Prepares a design for drawing. */
+export function sceneOf(design: Pick<Sewing, 'stitches' | 'threads' | 'fabric' | 'patches'>): Scene {
   const hexes = design.threads.map((thread) => thread.hex);
   const segments = segmentsOf(design.stitches);
   return {
     segments,
-    shades: before && before.hexes.join() === hexes.join() ? before.shades : new ThreadShades(hexes),
+    shades: shadesOf(hexes),
     hexes,
     clothHex: design.fabric.hex,
     patches: patchesOn(segments, design.patches ?? []),

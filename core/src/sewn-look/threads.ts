@@ -13,6 +13,15 @@ const LIGHT = normalised(-0.45, -0.62, 0.64);
 /** Half-way between light and eye. */
 const HALF = normalised(LIGHT[0], LIGHT[1], LIGHT[2] + 1);
 
+let latest: { readonly key: string; readonly shades: ThreadShades } | undefined;
+
+/** Shades of threads; those of the last threads that were asked for are kept, as one picture after another has the same. */
+export function shadesOf(hexes: readonly string[]): ThreadShades {
+  const key = hexes.join();
+  if (latest?.key !== key) latest = { key, shades: new ThreadShades(hexes) };
+  return latest.shades;
+}
+
 function normalised(x: number, y: number, z: number): [number, number, number] {
   const n = Math.sqrt(x * x + y * y + z * z);
   return [x / n, y / n, z / n];

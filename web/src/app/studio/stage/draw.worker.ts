@@ -58,7 +58,7 @@ addEventListener('message', ({ data }: MessageEvent<DrawRequest>) => {
   if (data.kind === 'scene') {
     const { stitches, hexes, clothHex, patches } = data;
     const threads = hexes.map((hex) => ({ hex, code: '', name: '', chart: '', deltaE: 0 }));
-    scene = sceneOf({ stitches, threads, fabric: { id: '', hex: clothHex }, patches }, scene);
+    scene = sceneOf({ stitches, threads, fabric: { id: '', hex: clothHex }, patches });
     number = data.scene;
     sewing = undefined;
     return;

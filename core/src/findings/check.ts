@@ -15,21 +15,26 @@ export interface Check {
   readonly find: (examined: Examined) => Omit<Finding, 'kind' | 'why'>[];
 }
 
-/** Whether a piece is one of several parts that are left of one shape: what is said of one holds for all of them. */
-function isPartOfShape(piece: Piece, pieces: readonly Piece[]): boolean {
+/** The other parts that are left of the shape a piece is of: what is said of one holds for all of them. */
+function otherParts(piece: Piece, pieces: readonly Piece[]): Piece[] {
   const { object, layer, shapeMm2, areaMm2 } = piece;
-  if (shapeMm2 <= areaMm2) return false;
-  return pieces.some((p) => p !== piece && p.object === object && p.layer === layer && p.shapeMm2 === shapeMm2);
+  if (shapeMm2 <= areaMm2) return [];
+  return pieces.filter((p) => p !== piece && p.object === object && p.layer === layer && p.shapeMm2 === shapeMm2);
 }
 
-/** A repair that says something of one piece; none where the piece cannot be named by itself. */
+/**
+ * A repair that says something of one piece; none where the piece cannot be named by itself.
+ * @param fits whether it may be said of another part of its shape as well
+ */
 export function sayOf(
   examined: Examined,
   piece: Piece,
   repair: Omit<Repair, 'decisions'>,
   say: (at: PieceRef) => PieceDecision,
+  fits: (part: Piece) => boolean = () => false,
 ): Repair[] {
-  const at = isPartOfShape(piece, examined.design?.pieces ?? []) ? undefined : examined.refOf(piece);
+  const others = otherParts(piece, examined.design?.pieces ?? []);
+  const at = others.every(fits) ? examined.refOf(piece) : undefined;
   return at ? [{ ...repair, decisions: [say(at)] }] : [];
 }
 
@@ -39,6 +44,13 @@ export const leaveBare = (examined: Examined, piece: Piece, label = 'Leave it ba
 
 /** Sews a piece in another kind. */
 export const sewAs = (examined: Examined, piece: Piece, as: string, label: string, passes = 0): Repair[] =>
-  sayOf(examined, piece, { id: as, label, safe: false }, (at) => ({ kind: 'sew', at, as, passes }));
+  sayOf(
+    examined,
+    piece,
+    { id: as, label, safe: false },
+    (at) => ({ kind: 'sew', at, as, passes }),
+    // Parts that are sewn alike, and about as wide, go on so.
+    ({ kind, widthMm }) => kind === piece.kind && widthMm <= 2 * piece.widthMm,
+  );
 
 export const mm = (value: number, digits = 1): string => `${value.toFixed(digits)} mm`;

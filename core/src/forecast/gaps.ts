@@ -25,6 +25,8 @@ export interface Gaps {
 
 export interface Gap {
   readonly widthMm: number;
+  /** The lowest of the pieces around it, by its index: what reaches farther under the others closes it. */
+  readonly under: number;
   readonly x: number;
   readonly y: number;
 }
@@ -35,6 +37,7 @@ const SEEN_MM = 0.25;
 const SCALE = 10;
 const MOST_PIXELS = 6_000_000;
 const NEAR_MM = 1;
+const AROUND_MM = 1.2;
 const HALF_THREAD_MM = 0.2;
 
 /** Draws the stitches as they will lie after the pull and looks for bare cloth along the borders of pieces. */
@@ -59,6 +62,8 @@ export function forecastGaps(
     grid,
   );
 
+  const place = new Int32Array(pieces.length);
+  order.forEach((index, k) => (place[index] = k));
   const border = new Uint8Array(width * height);
   let steps = 0;
   for (let i = 0; i < border.length; i++) {
@@ -83,7 +88,7 @@ export function forecastGaps(
   const found = clustersOver(bare, width, 0)
     .map(({ cells }) => {
       const { depth, cell } = deepest(cells, width);
-      return { widthMm: (2 * depth) / scale, ...placeOf(cell) };
+      return { widthMm: (2 * depth) / scale, under: lowestAround(cell, owner, place, grid), ...placeOf(cell) };
     })
     .sort((a, b) => b.widthMm - a.widthMm);
   const widest = found.at(0);
@@ -94,6 +99,20 @@ export function forecastGaps(
     at: widest ? { x: widest.x, y: widest.y } : placeOf(0),
     gaps: found.filter(({ widthMm }) => widthMm > SEEN_MM),
   };
+}
+
+/** The piece that is sewn first of those within a millimetre of a cell, and a little more. */
+function lowestAround(cell: number, owner: Int32Array, place: Int32Array, { width, scale }: Grid): number {
+  const reach = Math.ceil(AROUND_MM * scale);
+  let lowest = owner[cell] - 1;
+  for (let dy = -reach; dy <= reach; dy++) {
+    for (let dx = -reach; dx <= reach; dx++) {
+      if (dx * dx + dy * dy > reach * reach) continue;
+      const piece = owner[cell + dy * width + dx] - 1;
+      if (piece >= 0 && (lowest < 0 || place[piece] < place[lowest])) lowest = piece;
+    }
+  }
+  return lowest;
 }
 
 /** Whether a cell lies within a distance of one that is marked, in cells. */

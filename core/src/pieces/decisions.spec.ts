@@ -60,6 +60,17 @@ describe('decisions on pieces of every kind', () => {
     small = bySize.find((i) => i !== red && i !== big && i !== cross) as number;
   });
 
+  it('sews lines as often as was said, and other pieces as they were', async () => {
+    const passes = async (...said: object[]): Promise<number[]> =>
+      (await run(said)).pieces.map((piece) => piece.passes);
+    expect(await passes({ kind: 'stitch', at: at[small], set: { passes: 3 } })).toEqual(
+      plain.pieces.map((_, i) => (i === small ? 3 : 0)),
+    );
+    // A stitch kind that was chosen says it by itself.
+    const chosen = { kind: 'sew', at: at[small], as: 'running', passes: 1 };
+    expect((await passes({ kind: 'stitch', at: at[small], set: { passes: 3 } }, chosen))[small]).toBe(1);
+  });
+
   it('starts from four pieces', () => {
     expect(plain.pieces.length).toBe(4);
     expect(new Set([big, red, small, cross]).size).toBe(4);

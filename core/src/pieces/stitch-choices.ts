@@ -92,7 +92,19 @@ export function applyStitchDecisions(
     const frame = movedFrame(toHoop, piece.moved);
     const choices = choicesWith(piece.choices ?? NO_CHOICES, decision, frame);
     const stopBefore = decision.kind === 'stop' ? decision.stop : piece.stopBefore;
-    pieces[at] = { ...piece, choices, stopBefore, decisions: [...new Set([...piece.decisions, index])] };
+    pieces[at] = {
+      ...piece,
+      choices,
+      passes: passesOf(piece, choices),
+      stopBefore,
+      decisions: [...new Set([...piece.decisions, index])],
+    };
   });
   return { ...found, pieces, lost: [...found.lost, ...lost].sort((a, b) => a - b) };
+}
+
+/** How often a line is sewn over: as it was said with its stitch kind, or else beside it; 0 goes by its width. */
+function passesOf({ chosen, passes }: Piece, { values }: StitchChoices): number {
+  const said = values['passes'];
+  return !chosen && typeof said === 'number' ? said : passes;
 }

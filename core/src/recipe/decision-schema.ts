@@ -3,6 +3,7 @@ import { placeSchema } from '../objects/base-schema.js';
 import { GRADIENT_STOPS } from '../artwork/artwork.js';
 import { PIECE_DECISIONS, type PieceDecision } from '../pieces/piece-decisions.js';
 import { either, flag, hex, measure, numbers, oneOf, pieceRef, text, threadChoice } from '../settings/fields.js';
+import { LIMITS } from '../settings/limits.js';
 import { TIES } from '../sequence/ties.js';
 import { fabricNamed } from '../stitches/fabrics.js';
 import { STITCH_KINDS } from '../stitches/kinds/index.js';
@@ -25,12 +26,15 @@ const guide = numbers(
   `pairs of numbers, ${MOST_GUIDE_POINTS} points at most`,
 );
 
-/** Whether some stitch kind has an option that takes the value; every kind has a fabric, underlay and compensation. */
+/** Whether some stitch kind has an option that takes the value; every kind has a fabric, underlay, compensation and overlap, every line passes. */
 function isOption(name: string, value: unknown): boolean {
   if (name === 'underlay') return value === 'fabric' || UNDERLAYS.some((underlay) => underlay === value);
   if (name === 'tie') return TIES.some(({ id }) => id === value);
   if (name === 'fabric') return fabricNamed(value) !== undefined;
   if (name === 'compensationMm') return typeof value === 'number' && value >= 0 && value <= 1;
+  if (name === 'passes') return value === 1 || value === 2 || value === 3;
+  if (name === 'overlapMm')
+    return typeof value === 'number' && value >= LIMITS.overlapMm[0] && value <= LIMITS.overlapMm[1];
   return STITCH_KINDS.some(({ options }) => Object.hasOwn(options, name) && isAllowed(options[name], value));
 }
 

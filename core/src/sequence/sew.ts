@@ -1,7 +1,7 @@
 import type { Piece } from '../pieces/piece.js';
 import type { Points } from '../geometry/vector.js';
 import { overlapOn } from '../stitches/fabrics.js';
-import { clothOf } from '../stitches/generate.js';
+import { clothOf, type Cloth } from '../stitches/generate.js';
 import { areOfWord, joinedUpTo } from './in-word.js';
 import { inPlace, movedBack } from './sewn-in-place.js';
 import { PieceStitches, shapeKey } from './piece-stitches.js';
@@ -68,8 +68,13 @@ export function* sewPieces(
   return seam.finish();
 }
 
-/** How far a piece reaches under neighbours sewn later, in mm. */
-function overlapUnder(piece: Piece, { stitches, overlapMm }: SewSettings): number {
+/** How far a piece reaches under neighbours sewn later, in mm: as it was said of it, else as the design and its cloth have it. */
+export function overlapUnder(
+  piece: Piece,
+  { stitches, overlapMm }: { readonly stitches: Cloth; readonly overlapMm: number | null },
+): number {
+  const own = piece.choices.values['overlapMm'];
+  if (typeof own === 'number') return own;
   const cloth = clothOf(piece, stitches);
   const set = cloth === stitches ? overlapMm : null;
   return set ?? overlapOn(cloth.fabric, cloth.compensationMm);

@@ -248,7 +248,7 @@ const CASES: Readonly<Record<string, { has: Given; hasNot: Given; repair?: strin
   'gap-opens': {
     has: { pieces: halves(), rows: [{ run: rowsOver(0, 9.3) }, { run: rowsOver(10, 20) }] },
     hasNot: { pieces: halves(), rows: [{ run: rowsOver(0, 10.5) }, { run: rowsOver(9.6, 20) }] },
-    repair: 'Close the gaps',
+    repair: 'Close the gap',
   },
   hole: {
     has: { rows: [{ run: rowsOver(0, 4) }, { run: rowsOver(5, 10) }] },
@@ -438,6 +438,18 @@ describe('checks', () => {
     });
   }
 
+  it('close a gap by the one piece below it, as wide as its widest gap, whatever else was said of it', () => {
+    const [left, right] = halves();
+    const said = { ...left, choices: { ...left.choices, values: { angle: 30, overlapMm: 0.5 } } };
+    const [first] = check('gap-opens', { ...CASES['gap-opens'].has, pieces: [said, right] });
+    const decision = first.repairs.at(0)?.decisions?.at(0);
+    expect(first.repairs.length).toBe(1);
+    expect(decision?.kind === 'stitch' && decision.set['angle']).toBe(30);
+    const overlap = decision?.kind === 'stitch' ? Number(decision.set['overlapMm']) : 0;
+    const width = Number(/([\d.]+) mm/.exec(first.text)?.[1]);
+    expect(overlap).toBeCloseTo(0.5 + width + 0.15, 1);
+  });
+
   it('offer to cut only what lies below something', () => {
     expect(check('covers', CASES['covers'].has)[0].repairs.length).toBe(1);
     expect(check('covers', { ...CASES['covers'].has, pieces: [pieceOf([rectangle(0, 0, 4, 4)])] })[0].repairs).toEqual(
@@ -446,10 +458,28 @@ describe('checks', () => {
   });
 
   it('offer no repair of a part that cannot be named without the other parts of its shape', () => {
-    const part = (y: number): Piece => linePieceOf([0, y, 20, y], 0.5, { shapeMm2: 400 });
-    const found = check('thin-line-sinks', { pieces: [part(0), part(9)], fabric: 'towelling' });
-    expect(found.map(({ repairs }) => repairs.length)).toEqual([0, 0]);
-    expect(check('thin-line-sinks', { pieces: [part(0)], fabric: 'towelling' })[0].repairs.length).toBe(1);
+    const part = (y: number, more: Partial<Piece> = {}): Piece =>
+      satinPieceOf([rectangle(0, y, 20, 0.7)], { widthMm: 0.7, shapeMm2: 400, ...more });
+    const repairs = (...pieces: Piece[]): number[] =>
+      check('satin-width', { pieces }).map((finding) => finding.repairs.length);
+    const area = pieceOf([rectangle(0, 12, 10, 10)], { shapeMm2: 400 });
+    expect(repairs(part(0), area)).toEqual([0]);
+    expect(repairs(part(0), part(9, { widthMm: 3 }))).toEqual([0]);
+    // Parts that are sewn alike, and about as wide, are told together.
+    expect(repairs(part(0), part(9))).toEqual([1, 1]);
+    expect(repairs(part(0))).toEqual([1]);
+  });
+
+  it('sew a line three times over that is part of a shape with areas: to those that says nothing', () => {
+    const line = linePieceOf([0, 0, 20, 0], 0.5, { shapeMm2: 400 });
+    const area = pieceOf([rectangle(0, 12, 10, 10)], { shapeMm2: 400 });
+    const thin = { pieces: [line, area], fabric: 'towelling' };
+    const [decision] = check('thin-line-sinks', thin)[0].repairs[0].decisions ?? [];
+    expect(decision).toEqual(jasmine.objectContaining({ kind: 'stitch', set: { passes: 3 } }));
+    // Where a kind was said of it, that holds for all parts: it is said anew only of a line by itself.
+    expect(check('thin-line-sinks', { ...thin, pieces: [{ ...line, chosen: true }, area] })[0].repairs).toEqual([]);
+    const [anew] = check('thin-line-sinks', { ...thin, pieces: [{ ...line, chosen: true }] })[0].repairs;
+    expect(anew.decisions?.[0]).toEqual(jasmine.objectContaining({ kind: 'sew', as: 'running', passes: 3 }));
   });
 
   it('know rows that follow guide lines, wide satin and lines three times over', () => {

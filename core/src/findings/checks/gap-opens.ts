@@ -1,7 +1,8 @@
-import { forecastGaps } from '../../forecast/gaps.js';
-import { overlapOn, type Fabric } from '../../stitches/fabrics.js';
-import type { Recipe } from '../../recipe/recipe.js';
-import { mm, type Check } from '../check.js';
+import { forecastGaps, type Gap } from '../../forecast/gaps.js';
+import { overlapUnder } from '../../sequence/sew.js';
+import { overlapOn } from '../../stitches/fabrics.js';
+import { mm, sayOf, type Check } from '../check.js';
+import type { Examined } from '../examined.js';
 import type { Repair } from '../finding.js';
 
 /** A gap is seen from this width on. */
@@ -16,43 +17,52 @@ export const GAP_OPENS: Check = {
   id: 'gap-opens',
   name: 'Gaps will open',
   why: 'The stitches draw the cloth together, and it shows between pieces.',
-  find: ({ design, fabric, recipe }) => {
+  find: (examined) => {
+    const { design, fabric } = examined;
     if (!design || design.pieces.length < 2) return [];
     const { gaps } = forecastGaps(design.pieces, design.order, design.stitches, fabric);
-    const widest = gaps.at(0)?.widthMm ?? 0;
-    const repairs = recipe ? repairsOf(recipe.stitches, fabric, widest) : [];
-    return gaps
-      .filter(({ widthMm }) => widthMm > SEEN_MM)
-      .slice(0, MOST_FOUND)
-      .map(({ widthMm, x, y }) => ({
-        level: 'advice',
-        text: `A gap of ${mm(widthMm, 2)} between two pieces.`,
-        at: { x, y },
-        pieces: [],
-        harm: widthMm / SEEN_MM,
-        repairs,
-      }));
+    const seen = gaps.filter(({ widthMm }) => widthMm > SEEN_MM).slice(0, MOST_FOUND);
+    return seen.map((gap) => ({
+      level: 'advice',
+      text: `A gap of ${mm(gap.widthMm, 2)} between two pieces.`,
+      at: { x: gap.x, y: gap.y },
+      pieces: [],
+      harm: gap.widthMm / SEEN_MM,
+      repairs: repairsOf(examined, gap, seen),
+    }));
   },
 };
 
-/** What closes all gaps: what the fabric asks for, where somebody set less; then as much more overlap as the widest needs. */
-function repairsOf({ overlapMm: set, compensationMm }: Recipe['stitches'], fabric: Fabric, widestMm: number): Repair[] {
+/** What closes a gap: what the fabric asks for, where somebody set less; then more overlap of the piece that lies below it. */
+function repairsOf(examined: Examined, gap: Gap, all: readonly Gap[]): Repair[] {
+  const { recipe, fabric } = examined;
+  if (!recipe) return [];
+  const { overlapMm: set, compensationMm } = recipe.stitches;
   const usual = overlapOn(fabric, null);
   const isLess = (set !== null && set < usual) || (compensationMm !== null && compensationMm < fabric.compensationMm);
-  const from = isLess ? usual : (set ?? usual);
-  const overlapMm = Number(Math.min(MOST_OVERLAP_MM, from + widestMm + SPARE_MM).toFixed(2));
-  const more: Repair[] =
-    overlapMm > from
-      ? [
-          {
-            id: 'overlap',
-            label: `Close the gaps: overlap ${mm(overlapMm, 2)}`,
-            safe: true,
-            stitches: { overlapMm, ...(isLess ? { compensationMm: null } : {}) },
-          },
-        ]
-      : [];
-  if (!isLess) return more;
-  const stitches = { overlapMm: null, compensationMm: null };
-  return [{ id: 'by-fabric', label: 'Overlap and compensation by the fabric', safe: true, stitches }, ...more];
+  if (isLess) {
+    const stitches = { overlapMm: null, compensationMm: null };
+    return [{ id: 'by-fabric', label: 'Overlap and compensation by the fabric', safe: true, stitches }];
+  }
+  return moreUnder(examined, gap.under, Math.max(...all.map((g) => (g.under === gap.under ? g.widthMm : 0))));
+}
+
+/** Lets one piece reach so much farther under those sewn after it; what lies elsewhere gets no more thread. */
+function moreUnder(examined: Examined, under: number, widestMm: number): Repair[] {
+  const { design, recipe, fabric } = examined;
+  const piece = design?.pieces.at(under);
+  if (!piece || !recipe || under < 0) return [];
+  const { compensationMm, overlapMm } = recipe.stitches;
+  const from = overlapUnder(piece, { stitches: { fabric, compensationMm }, overlapMm });
+  const wanted = Number(Math.min(MOST_OVERLAP_MM, from + widestMm + SPARE_MM).toFixed(2));
+  if (wanted <= from) return [];
+  const set = { ...piece.choices.values, overlapMm: wanted };
+  return sayOf(
+    examined,
+    piece,
+    { id: 'overlap', label: `Close the gap: overlap ${mm(wanted, 2)}`, safe: true },
+    (at) => ({ kind: 'stitch', at, set }),
+    // All parts of a shape reach farther then: that is under others as well.
+    () => true,
+  );
 }

@@ -1,4 +1,7 @@
-import { mm, sewAs, type Check } from '../check.js';
+import type { Piece } from '../../pieces/piece.js';
+import { mm, sayOf, type Check } from '../check.js';
+import type { Examined } from '../examined.js';
+import type { Repair } from '../finding.js';
 
 const THIN_MM = 0.7;
 
@@ -19,9 +22,21 @@ export const THIN_LINE_SINKS: Check = {
           at: piece.anchor,
           pieces: [piece.id],
           harm: THIN_MM / Math.max(0.1, piece.widthMm),
-          repairs: sewAs(examined, piece, 'running', 'Sew it three times over', 3),
+          repairs: threeTimes(examined, piece),
         },
       ];
     });
   },
 };
+
+/** Sews a line three times over. Parts of its shape that are no line have no passes: to them it says nothing. */
+function threeTimes(examined: Examined, piece: Piece): Repair[] {
+  const set = { ...piece.choices.values, passes: 3 };
+  return sayOf(
+    examined,
+    piece,
+    { id: 'running', label: 'Sew it three times over', safe: false },
+    (at) => (piece.chosen ? { kind: 'sew', at, as: 'running', passes: 3 } : { kind: 'stitch', at, set }),
+    () => !piece.chosen,
+  );
+}

@@ -8,6 +8,7 @@ import {
   underlayOf,
   compensationOf,
   NO_CHOICES,
+  overlapUnder,
   type Piece,
   type SharedSettings,
   type StitchOption,
@@ -28,6 +29,9 @@ interface Item {
   /** What else is to be known of the value. */
   readonly note?: string;
 }
+
+/** Farther nobody lets a piece reach under others. */
+const MOST_OVERLAP_MM = 2;
 
 /** Choices that leave something to the design, or to the fabric. */
 const LEAVES = new Set<number | string>(['design', 'fabric']);
@@ -116,7 +120,7 @@ export class OptionList {
     return [...items, ...this.below(piece)];
   });
 
-  /** Fabric, underlay and compensation, which every kind but lines has. */
+  /** Fabric, underlay, compensation and overlap, which every kind but lines has. */
   private below(piece: Piece): Item[] {
     const { values } = piece.choices;
     const recipe = this.store.view();
@@ -132,6 +136,11 @@ export class OptionList {
     const now = names.find(({ id }) => id === auto)?.name ?? 'None';
     const choices = [{ id: 'fabric', name: `By fabric and width: ${now.toLowerCase()}` }, ...names];
     const usual = compensationOf(plain, cloth);
+    const { overlapMm } = recipe.stitches;
+    const under = overlapUnder(lies ? { ...plain, choices: { ...NO_CHOICES, values: { fabric: fabric.id } } } : plain, {
+      stitches: ofDesign,
+      overlapMm,
+    });
     const ofDesignName = `As the design: ${ofDesign.fabric.name.toLowerCase()}`;
     return [
       {
@@ -165,6 +174,20 @@ export class OptionList {
         },
         value: values['compensationMm'] ?? usual,
         own: 'compensationMm' in values,
+      },
+      {
+        name: 'overlapMm',
+        option: {
+          type: 'number',
+          label: 'Overlap',
+          least: 0,
+          most: MOST_OVERLAP_MM,
+          step: 0.05,
+          unit: 'mm',
+          usual: under,
+        },
+        value: values['overlapMm'] ?? under,
+        own: 'overlapMm' in values,
       },
     ];
   }

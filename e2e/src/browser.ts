@@ -270,6 +270,31 @@ export async function select(page: Page, label: string, entry: string): Promise<
   await choose(page, entry);
 }
 
+/** Types into a field for a number, by its label. */
+export async function setNumber(page: Page, label: string, value: string): Promise<void> {
+  const field = await page.waitForFunction(
+    (wanted) =>
+      [...document.querySelectorAll('kite-number-field')]
+        .find((each) => each.querySelector('mat-label, label')?.textContent.trim() === wanted)
+        ?.querySelector('input'),
+    {},
+    label,
+  );
+  const input = field.asElement() as unknown as ElementHandle<HTMLInputElement>;
+  await input.click({ count: 3 });
+  await page.keyboard.type(value);
+  await page.keyboard.press('Enter');
+}
+
+export type HeldKey = 'Shift' | 'Control' | 'Alt';
+
+/** Presses a key while others are held down. */
+export async function keys(page: Page, key: string, ...held: HeldKey[]): Promise<void> {
+  for (const each of held) await page.keyboard.down(each);
+  await page.keyboard.press(key as 'a');
+  for (const each of held) await page.keyboard.up(each);
+}
+
 /** Makes the picture so wide: a small one where the interface is tested, not the speed. */
 export async function setWidth(page: Page, width: string): Promise<void> {
   const field = await page.waitForSelector('input[aria-label="Width, typed"]');

@@ -8,8 +8,10 @@ import {
   choose,
   converted,
   keptRecipe,
+  keys,
   press,
   select,
+  setNumber,
   startRig,
   stitchesShown,
   textOf,
@@ -47,12 +49,6 @@ async function step(page: Page, name: string): Promise<void> {
 async function upload(page: Page, ...paths: string[]): Promise<void> {
   const field = (await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>;
   await field.uploadFile(...paths);
-}
-
-async function keys(page: Page, key: string, ...held: ('Control' | 'Shift')[]): Promise<void> {
-  for (const each of held) await page.keyboard.down(each);
-  await page.keyboard.press(key as 'a');
-  for (const each of held) await page.keyboard.up(each);
 }
 
 describe('By hand in the browser', () => {
@@ -271,18 +267,3 @@ describe('By hand in the browser', () => {
     await opened.page.close();
   });
 });
-
-async function setNumber(page: Page, label: string, value: string): Promise<void> {
-  const field = await page.waitForFunction(
-    (wanted) =>
-      [...document.querySelectorAll('kite-number-field')]
-        .find((each) => each.textContent.includes(wanted))
-        ?.querySelector('input'),
-    {},
-    label,
-  );
-  const input = field.asElement() as unknown as ElementHandle<HTMLInputElement>;
-  await input.click({ count: 3 });
-  await page.keyboard.type(value);
-  await page.keyboard.press('Enter');
-}

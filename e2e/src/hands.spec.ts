@@ -4,15 +4,18 @@ import {
   choose,
   converted,
   keptRecipe,
+  keys,
   openNamed,
   pick,
   press,
   rest,
   select,
+  setNumber,
   slide,
   stageMiddle,
   startRig,
   until,
+  type HeldKey,
   type Rig,
 } from './browser.js';
 
@@ -20,7 +23,6 @@ interface Place {
   readonly x: number;
   readonly y: number;
 }
-type Key = 'Shift' | 'Control' | 'Alt';
 
 const path = (closed: boolean, ...places: readonly (readonly [number, number])[]): DrawnPath => ({
   closed,
@@ -112,13 +114,7 @@ describe('By hand, every verb with its undo', () => {
     return ({ x, y }) => ({ x: box.x + frame.nw.x + (x + 34) * scale, y: box.y + frame.nw.y + (y + 30) * scale });
   }
 
-  async function keys(key: string, ...held: Key[]): Promise<void> {
-    for (const each of held) await page.keyboard.down(each);
-    await page.keyboard.press(key as 'a');
-    for (const each of held) await page.keyboard.up(each);
-  }
-
-  async function pull(from: Place, to: Place, ...held: Key[]): Promise<void> {
+  async function pull(from: Place, to: Place, ...held: HeldKey[]): Promise<void> {
     await page.mouse.move(on(from).x, on(from).y);
     await page.mouse.down();
     for (const each of held) await page.keyboard.down(each);
@@ -127,7 +123,7 @@ describe('By hand, every verb with its undo', () => {
     for (const each of held) await page.keyboard.up(each);
   }
 
-  async function click(place: Place, ...held: Key[]): Promise<void> {
+  async function click(place: Place, ...held: HeldKey[]): Promise<void> {
     for (const each of held) await page.keyboard.down(each);
     await page.mouse.click(on(place).x, on(place).y);
     for (const each of held) await page.keyboard.up(each);
@@ -153,21 +149,6 @@ describe('By hand, every verb with its undo', () => {
     await chooseNone();
     for (const [i, place] of places.entries()) await click(place, ...(i > 0 ? (['Shift'] as const) : []));
     await isChosen(places.length);
-  }
-
-  async function setNumber(label: string, value: string): Promise<void> {
-    const field = await page.waitForFunction(
-      (wanted) =>
-        [...document.querySelectorAll('kite-number-field')]
-          .find((each) => each.querySelector('mat-label, label')?.textContent.trim() === wanted)
-          ?.querySelector('input'),
-      {},
-      label,
-    );
-    const input = field.asElement() as unknown as ElementHandle<HTMLInputElement>;
-    await input.click({ count: 3 });
-    await page.keyboard.type(value);
-    await page.keyboard.press('Enter');
   }
 
   /** Does something that changes the recipe, and takes it back: everything is as before. @returns what it was meanwhile */
@@ -227,13 +208,13 @@ describe('By hand, every verb with its undo', () => {
 
   it('moves by arrow keys and numbers, resizes by a number, turns a quarter, mirrors', async () => {
     await take(AT.kite);
-    const nudged = shape(await tried(() => keys('ArrowRight')), 'kite').place;
+    const nudged = shape(await tried(() => keys(page, 'ArrowRight')), 'kite').place;
     expect(nudged.e).toBeCloseTo(0.1, 6);
-    expect(shape(await tried(() => keys('ArrowUp', 'Shift')), 'kite').place.f).toBeCloseTo(-1, 6);
-    expect(shape(await tried(() => setNumber('Across', '10')), 'kite').place.e).toBeCloseTo(11, 3);
-    const wide = shape(await tried(() => setNumber('Width', '21')), 'kite').place;
+    expect(shape(await tried(() => keys(page, 'ArrowUp', 'Shift')), 'kite').place.f).toBeCloseTo(-1, 6);
+    expect(shape(await tried(() => setNumber(page, 'Across', '10')), 'kite').place.e).toBeCloseTo(11, 3);
+    const wide = shape(await tried(() => setNumber(page, 'Width', '21')), 'kite').place;
     expect([wide.a, wide.d].map((n) => Math.round(n * 100))).toEqual([150, 150]);
-    const turned = shape(await tried(() => setNumber('Turn by', '30')), 'kite').place;
+    const turned = shape(await tried(() => setNumber(page, 'Turn by', '30')), 'kite').place;
     expect(turned.b).toBeCloseTo(0.5, 6);
     expect(shape(await tried(() => press(page, 'A quarter turn to the right')), 'kite').place.b).toBeCloseTo(1, 6);
     expect(shape(await tried(() => press(page, 'Mirror left and right')), 'kite').place.a).toBeCloseTo(-1, 6);
@@ -262,27 +243,27 @@ describe('By hand, every verb with its undo', () => {
 
   it('duplicates, copies and pastes, cuts, deletes, groups', async () => {
     await take(AT.sail);
-    expect(ids(await tried(() => keys('d', 'Control'))).length).toBe(SHAPES.length + 1);
+    expect(ids(await tried(() => keys(page, 'd', 'Control'))).length).toBe(SHAPES.length + 1);
     await take(AT.sail);
     const pulled = await tried(() => pull(AT.sail, { x: -20, y: -6 }, 'Alt'));
     expect(ids(pulled).length).toBe(SHAPES.length + 1);
     expect(shape(pulled, 'sail')).toEqual(SHAPES[0]);
     await take(AT.sail);
-    await keys('c', 'Control');
-    expect(ids(await tried(() => keys('v', 'Control'))).length).toBe(SHAPES.length + 1);
+    await keys(page, 'c', 'Control');
+    expect(ids(await tried(() => keys(page, 'v', 'Control'))).length).toBe(SHAPES.length + 1);
     await take(AT.sail);
-    expect(ids(await tried(() => keys('x', 'Control')))).not.toContain('sail');
+    expect(ids(await tried(() => keys(page, 'x', 'Control')))).not.toContain('sail');
     await take(AT.sail);
-    expect(ids(await tried(() => keys('Delete')))).not.toContain('sail');
+    expect(ids(await tried(() => keys(page, 'Delete')))).not.toContain('sail');
     await take(AT.sail, AT.kite);
-    const grouped = await tried(() => keys('g', 'Control'));
+    const grouped = await tried(() => keys(page, 'g', 'Control'));
     expect(shape(grouped, 'sail').group).toBe(shape(grouped, 'kite').group ?? 'none');
     await take(AT.sail, AT.kite);
     await tried(async () => {
-      await keys('g', 'Control');
+      await keys(page, 'g', 'Control');
       await converted(page);
-      await keys('g', 'Control', 'Shift');
-      await keys('ArrowRight');
+      await keys(page, 'g', 'Control', 'Shift');
+      await keys(page, 'ArrowRight');
     }, 3);
   });
 
@@ -317,7 +298,7 @@ describe('By hand, every verb with its undo', () => {
 
   it('goes higher and lower, is hidden, locked and named', async () => {
     await take(AT.sail);
-    expect(ids(await tried(() => keys('PageUp'))).slice(0, 2)).toEqual(['kite', 'sail']);
+    expect(ids(await tried(() => keys(page, 'PageUp'))).slice(0, 2)).toEqual(['kite', 'sail']);
     await take(AT.kite);
     expect(ids(await tried(() => press(page, 'Lower'))).slice(0, 2)).toEqual(['kite', 'sail']);
     expect(shape(await tried(chip('Blue shape', 'Hide it')), 'kite').hidden).toBeTrue();
@@ -380,13 +361,13 @@ describe('By hand, every verb with its undo', () => {
     );
     expect(two.map(([x]) => Math.round(x))).toEqual([-8, 10, 10, -8]);
     await click(corner);
-    expect(nodes(await tried(() => keys('ArrowRight')))[2][0]).toBeGreaterThan(6);
+    expect(nodes(await tried(() => keys(page, 'ArrowRight')))[2][0]).toBeGreaterThan(6);
     const added = await tried(async () => {
       await page.mouse.click(on({ x: -1, y: -28 }).x, on({ x: -1, y: -28 }).y, { count: 2 });
     });
     expect(nodes(added).length).toBe(5);
     await click(corner);
-    expect(nodes(await tried(() => keys('Delete'))).length).toBe(3);
+    expect(nodes(await tried(() => keys(page, 'Delete'))).length).toBe(3);
     await click(corner);
     const smooth = await tried(() => press(page, 'Corner or smooth'));
     const [, , inX, inY] = nodes(smooth)[2];
@@ -561,7 +542,7 @@ describe('By hand, every verb with its undo', () => {
     await until(page, () =>
       (document.querySelector('kite-needle-section .note')?.textContent ?? '').includes('chosen'),
     );
-    const moved = rows(await tried(() => keys('ArrowRight', 'Shift')));
+    const moved = rows(await tried(() => keys(page, 'ArrowRight', 'Shift')));
     expect(moved).toBeGreaterThan(20);
     await frame();
     expect(rows(await tried(() => press(page, 'Add one after')))).toBeGreaterThan(moved);
@@ -575,12 +556,12 @@ describe('By hand, every verb with its undo', () => {
     }
     await frame();
     const given = await tried(async () => {
-      await keys('ArrowRight', 'Shift');
+      await keys(page, 'ArrowRight', 'Shift');
       await converted(page);
       await press(page, 'Let it sew itself again');
-      await keys('Escape');
+      await keys(page, 'Escape');
       await take(AT.kite);
-      await keys('ArrowRight');
+      await keys(page, 'ArrowRight');
     }, 3);
     expect(given.decisions).toEqual([]);
   });
@@ -588,7 +569,7 @@ describe('By hand, every verb with its undo', () => {
   it('pastes into another project, and moves a found piece of a picture there', async () => {
     await press(page, 'Pieces, done');
     await take(AT.star);
-    await keys('c', 'Control');
+    await keys(page, 'c', 'Control');
     const opened = await openNamed(rig, 'Fair crest', 'Pieces');
     const other = (): Promise<Recipe> => keptRecipe(rig, opened.page);
     const before = await other();

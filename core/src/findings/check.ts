@@ -24,7 +24,7 @@ function otherParts(piece: Piece, pieces: readonly Piece[]): Piece[] {
 
 /**
  * A repair that says something of one piece; none where the piece cannot be named by itself.
- * @param fits whether it may be said of another part of its shape as well
+ * @param fits whether another part of its shape may be meant by it as well: kinds are said of the whole shape
  */
 export function sayOf(
   examined: Examined,

@@ -470,7 +470,7 @@ describe('checks', () => {
     expect(repairs(part(0))).toEqual([1]);
   });
 
-  it('sew a line three times over that is part of a shape with areas: to those that says nothing', () => {
+  it('sew a line three times over that is part of a shape with areas, those as they were', () => {
     const line = linePieceOf([0, 0, 20, 0], 0.5, { shapeMm2: 400 });
     const area = pieceOf([rectangle(0, 12, 10, 10)], { shapeMm2: 400 });
     const thin = { pieces: [line, area], fabric: 'towelling' };

@@ -62,7 +62,7 @@ function moreUnder(examined: Examined, under: number, widestMm: number): Repair[
     piece,
     { id: 'overlap', label: `Close the gap: overlap ${mm(wanted, 2)}`, safe: true },
     (at) => ({ kind: 'stitch', at, set }),
-    // All parts of a shape reach farther then: that is under others as well.
+    // How stitches are laid is said of the nearest part alone.
     () => true,
   );
 }

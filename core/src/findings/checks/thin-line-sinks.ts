@@ -29,7 +29,7 @@ export const THIN_LINE_SINKS: Check = {
   },
 };
 
-/** Sews a line three times over. Parts of its shape that are no line have no passes: to them it says nothing. */
+/** Sews a line three times over: said of its stitches it holds for this part of a shape alone, said with its kind for all. */
 function threeTimes(examined: Examined, piece: Piece): Repair[] {
   const set = { ...piece.choices.values, passes: 3 };
   return sayOf(

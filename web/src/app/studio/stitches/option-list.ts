@@ -3,6 +3,7 @@ import {
   FABRICS,
   fabricOn,
   clothOf,
+  LIMITS,
   stitchKindOf,
   UNDERLAY_NAMES,
   underlayOf,
@@ -29,9 +30,6 @@ interface Item {
   /** What else is to be known of the value. */
   readonly note?: string;
 }
-
-/** Farther nobody lets a piece reach under others. */
-const MOST_OVERLAP_MM = 2;
 
 /** Choices that leave something to the design, or to the fabric. */
 const LEAVES = new Set<number | string>(['design', 'fabric']);
@@ -136,11 +134,9 @@ export class OptionList {
     const now = names.find(({ id }) => id === auto)?.name ?? 'None';
     const choices = [{ id: 'fabric', name: `By fabric and width: ${now.toLowerCase()}` }, ...names];
     const usual = compensationOf(plain, cloth);
-    const { overlapMm } = recipe.stitches;
-    const under = overlapUnder(lies ? { ...plain, choices: { ...NO_CHOICES, values: { fabric: fabric.id } } } : plain, {
-      stitches: ofDesign,
-      overlapMm,
-    });
+    const { overlapMm: said, ...others } = values;
+    const unsaid = { ...piece, choices: { ...piece.choices, values: others } };
+    const under = overlapUnder(unsaid, { stitches: ofDesign, overlapMm: recipe.stitches.overlapMm });
     const ofDesignName = `As the design: ${ofDesign.fabric.name.toLowerCase()}`;
     return [
       {
@@ -180,14 +176,14 @@ export class OptionList {
         option: {
           type: 'number',
           label: 'Overlap',
-          least: 0,
-          most: MOST_OVERLAP_MM,
+          least: LIMITS.overlapMm[0],
+          most: LIMITS.overlapMm[1],
           step: 0.05,
           unit: 'mm',
           usual: under,
         },
-        value: values['overlapMm'] ?? under,
-        own: 'overlapMm' in values,
+        value: said ?? under,
+        own: said !== undefined,
       },
     ];
   }

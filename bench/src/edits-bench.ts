@@ -291,7 +291,11 @@ async function randomEdits(rig: Rig, edits: number, seed: number): Promise<void>
     for (let k = 0; k < each; k++) {
       const act = await editOnce(page, random);
       done.set(act, (done.get(act) ?? 0) + 1);
-      if (k % 6 === 0) await converted(page);
+      if (k % 6 !== 0) continue;
+      const since = Date.now();
+      await converted(page);
+      const stitches = await page.evaluate(() => document.querySelector('kite-reel .figures dd')?.textContent?.trim());
+      process.stderr.write(`drawing ${d}, ${k} ${act}: ${stitches} stitches, waited ${Date.now() - since} ms\n`);
     }
     await converted(page);
     const now = await kept(rig, page);
@@ -363,8 +367,10 @@ async function sourcesFor(rig: Rig, hashes: Readonly<Record<string, string>>): P
 export async function editsBench(): Promise<void> {
   const rig = await startRig(false);
   try {
-    await oneOfMany(rig);
-    await oneNeedlePoint(rig);
+    if (process.argv[3] === undefined) {
+      await oneOfMany(rig);
+      await oneNeedlePoint(rig);
+    }
     await randomEdits(rig, Number(process.argv[3] ?? 120), Number(process.argv[4] ?? 6600));
   } finally {
     await rig.close();

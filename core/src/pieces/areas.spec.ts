@@ -139,6 +139,11 @@ describe('cutHidden', () => {
     // A corner of half a millimetre is no part of its own.
     expect(cutHidden([low, cover(0, 0.5, 10, 9.5), cover(0.5, 0, 9.5, 1)], over(0)).length).toBe(2);
     expect(cutHidden([{ ...low, keep: true }, cover(0.2, 0.2, 9.6, 9.6)], over(0)).length).toBe(2);
+    // Of what is kept a rim stays, its corner of 0.2 mm is as little missed; of something small that would be much.
+    const kept = cutHidden([{ ...low, keep: true }, cover(0.2, 0, 9.8, 9.8), cover(0, 0.2, 1, 9.8)], over(0));
+    expect(kept.map(({ areaMm2 }) => areaMm2.toFixed(2))).toEqual(['1.80', '96.04', '9.80']);
+    const small = { ...area(0, 0, 0.5), keep: true };
+    expect(cutHidden([small, cover(0.25, 0, 9.8, 9.8)], over(0)).length).toBe(2);
   });
 
   it('sews a detail on top of the one piece it lies on, and cuts where there are more', () => {

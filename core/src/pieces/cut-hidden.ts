@@ -14,6 +14,8 @@ const SLIVER_MM = 0.25;
 const HAIR_MM2 = 0.01;
 /** Smaller parts of what is left are not missed. */
 const LEAST_PART_MM2 = 0.3;
+/** Nor are they missed of what is kept however small it is, where they are no more than this of it. */
+const OF_KEPT = 0.1;
 /** Of what is nearly all hidden only a rim shows: it is not sewn where it is nowhere wider than this. */
 const NEARLY_ALL = 0.88;
 const RIM_MM = 0.8;
@@ -100,7 +102,7 @@ function shownParts(area: Area, rest: readonly Points[], before: number): Area[]
   if (isRim && !keep) return [];
   return groupRings(shown)
     .map((rings) => fromRings(rings))
-    .filter(({ areaMm2 }) => keep || areaMm2 >= LEAST_PART_MM2)
+    .filter(({ areaMm2 }) => areaMm2 >= Math.min(LEAST_PART_MM2, keep ? OF_KEPT * before : LEAST_PART_MM2))
     .map((part) => ({ ...area, ...part, shapeMm2: area.shapeMm2 ?? before, face: undefined }));
 }
 

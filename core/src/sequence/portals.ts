@@ -104,7 +104,8 @@ function alongRings(rings: readonly Points[]): Point[] {
   const lengths = rings.map((ring) => lengthOf([...ring, ring[0], ring[1]]));
   const step = Math.max(2, Math.max(...lengths) / AREA_PLACES);
   return rings.flatMap((ring, i): Point[] => {
-    if (lengths[i] < step / 2) return [];
+    // Short rings offer nothing worth a choice; but somewhere every piece is entered.
+    if (lengths[i] < step / 2 && lengths[i] < Math.max(...lengths)) return [];
     const out = [pointAt(ring, 0)];
     let way = 0;
     for (let k = 2; k < ring.length; k += 2) {

@@ -53,6 +53,12 @@ describe('planWays', () => {
     expect(planWays([{ ...left, choices }, right], [0, 1], 3)[0]).toEqual({ entry: choices.entry, exit: choices.exit });
   });
 
+  it('enters even a speck somewhere', () => {
+    const [first, second] = planWays([pieceOf([rectangle(0, 0, 0.1, 0.1)]), right], [0, 1], 3);
+    expect(first.entry?.x).toBeCloseTo(0, 0);
+    expect(second.entry?.x).toBeLessThan(45);
+  });
+
   it('leaves a satin column where it was entered, and a single line by its other end', () => {
     const column = satinPieceOf([rectangle(0, 0, 20, 2)]);
     const line = linePieceOf([0, 0, 20, 0], 0.4, { passes: 1 });

@@ -1,8 +1,8 @@
-import { areaOf, thicken } from '../geometry/polygons.js';
+import { areaOf, subtract, thicken, unite } from '../geometry/polygons.js';
 import { distanceToRings, isInside } from '../geometry/polyline.js';
 import { distance, type Points } from '../geometry/vector.js';
 import { crossingRungs } from '../test/crossing-rungs.js';
-import { rectangle } from '../test/regions.js';
+import { ellipse, rectangle } from '../test/regions.js';
 import { satin } from '../stitches/satin.js';
 import { maskOfRings } from './area-mask.js';
 import type { Column } from './column.js';
@@ -107,6 +107,24 @@ describe('columnsOf', () => {
           .toBeLessThan(1.2);
       }
     }
+  });
+
+  it('lets the stem go on to its foot where a bowl comes in above it, and mitres a plain corner', () => {
+    const bowl = subtract([ellipse(8, 12.4, 7, 6.2)], [ellipse(8, 12.4, 4, 3.4)]);
+    const letter = unite([rectangle(1, 0, 3.6, 20)], bowl);
+    for (const way of [1, -1]) {
+      const turned = letter.map((ring) => ring.map((v, i) => (i % 2 === 1 ? v * way : v)));
+      const atFoot = columns(turned).columns.flatMap(({ rungs }) =>
+        rungs.flatMap((x, i) =>
+          i % 4 === 0 && Math.min(x, rungs[i + 2]) < 2 && rungs[i + 1] * way > 17 ? [rungs[i + 1] - rungs[i + 3]] : [],
+        ),
+      );
+      expect(atFoot.length).toBeGreaterThan(5);
+      expect(Math.max(...atFoot.map(Math.abs))).toBeLessThan(0.5);
+    }
+    // Both halves of a plain corner reach its tip.
+    for (const { rungs } of columns(SHAPES['corner'].rings).columns)
+      expect(rungs.some((x, i) => i % 2 === 0 && Math.hypot(x + 1, rungs[i + 1] - 13) < 0.5)).toBeTrue();
   });
 
   it('leads the serifs at the foot of a thick stem straight on, and lets the stem end at them', () => {

@@ -50,13 +50,38 @@ export function columnsOf(
 ): Columns {
   const widest = deepest(mask).radius / mask.scale;
   const grid = createSegmentGrid(rings, Math.max(0.5, widest));
-  const columns: Column[] = [];
-  let made = 0;
-  let kept = 0;
   const spines = skeleton.branches.length > 0 ? spinesOf(skeleton, mask) : [];
   const useful = spines.filter((spine) => spine.points.length >= 4);
-  for (const spine of useful.length > 0 ? useful : [axisOf(mask)]) {
-    for (const stretch of stretchesOf(spine, mask, corners)) {
+  const divided = (style: Corners | 'last'): Divided =>
+    divide(useful.length > 0 ? useful : [axisOf(mask)], mask, grid, style);
+  let best = divided(corners);
+  if (corners === 'mitre' && best.corners > 0) {
+    // Where the foot of a stem stands out below its bowl there is no mitre: one half goes on, and the other butts.
+    let least = raggedness(best.columns, mask) - FOR_MITRE;
+    for (const style of least > 0 ? (['point', 'last'] as const) : []) {
+      const other = divided(style);
+      const ragged = raggedness(other.columns, mask);
+      if (ragged < least) [best, least] = [other, ragged];
+    }
+  }
+  return judged(mask, best.columns, best.dropped, corners !== 'round');
+}
+
+interface Divided {
+  readonly columns: readonly Column[];
+  /** Sharp corners its middle lines were cut at. */
+  readonly corners: number;
+  /** Share of the rungs that crossed others. */
+  readonly dropped: number;
+}
+
+function divide(spines: readonly Spine[], mask: AreaMask, grid: SegmentGrid, style: Corners | 'last'): Divided {
+  const columns: Column[] = [];
+  let [made, kept, corners] = [0, 0, 0];
+  for (const spine of spines) {
+    const stretches = stretchesOf(spine, mask, style);
+    corners += stretches.length - 1;
+    for (const stretch of stretches) {
       const all = withoutFlares(rungsAlong(stretch, mask, grid), passed(spine, mask));
       const rungs = dropCrossing(all);
       made += all.length;
@@ -70,7 +95,23 @@ export function columnsOf(
       });
     }
   }
-  return judged(mask, columns, made > 0 ? 1 - kept / made : 1, corners !== 'round');
+  return { columns, corners, dropped: made > 0 ? 1 - kept / made : 1 };
+}
+
+/** A mitre is worth so much raggedness to the eye. */
+const FOR_MITRE = 0.2;
+/** A rail that goes on by more than this from rung to rung jumps. */
+const JUMP = 0.6;
+/** What is left bare counts so many times. */
+const BARE = 3;
+
+/** How far the rails of columns jump, in the mask's units, and how much they leave bare. */
+function raggedness(columns: readonly Column[], mask: AreaMask): number {
+  let sum = 0;
+  for (const { rungs: r } of columns) {
+    for (let i = 4; i < r.length; i += 2) sum += Math.max(0, distance(r[i - 4], r[i - 3], r[i], r[i + 1]) - JUMP);
+  }
+  return bareRests(mask, coveredBy(mask, columns)).reduce((all, { area }) => all + BARE * area, sum);
 }
 
 /**

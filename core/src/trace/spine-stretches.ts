@@ -28,14 +28,18 @@ export type Corners = (typeof CORNERS)[number]['id'];
 /** A spine that turns by more than this is cut at the corner: the cosine of 62 degrees. */
 const CORNER_COSINE = 0.47;
 
-/** Cuts a spine at its sharp corners and smooths what is between. */
-export function stretchesOf(spine: Spine, mask: AreaMask, style: Corners = 'mitre'): Stretch[] {
+/**
+ * Cuts a spine at its sharp corners and smooths what is between.
+ * @param style what is done at corners; `last`: as `point`, but the half that comes last goes on
+ */
+export function stretchesOf(spine: Spine, mask: AreaMask, style: Corners | 'last' = 'mitre'): Stretch[] {
   const { points } = spine;
   const corners = style === 'round' ? [] : sharpCorners(spine, mask);
   const free = (butts: boolean): Ending => ({ kind: butts ? 'butt' : 'free' });
   const cuts: { at: number; mitre: Ending; back: Ending }[] = corners.map(({ at, nx, ny }) => {
     const [x, y] = fromMask(mask, [points[at], points[at + 1]]);
     if (style === 'point') return { at, mitre: { kind: 'through' }, back: { kind: 'butt' } };
+    if (style === 'last') return { at, mitre: { kind: 'butt' }, back: { kind: 'through' } };
     return { at, mitre: { kind: 'mitre', x, y, nx, ny }, back: { kind: 'mitre', x, y, nx: -nx, ny: -ny } };
   });
   if (cuts.length === 0) {

@@ -22,16 +22,20 @@ export interface WantedText extends LetterFlags {
 /** Letters come again from name to name: what was made of one is kept. */
 const cache = new StepCache();
 
-/** One name of a list, for a thread of its own. What is wrong with it comes back as a sentence. */
-export async function writeName(task: {
-  readonly wanted: WantedText;
-  readonly file: string;
-}): Promise<string | undefined> {
-  try {
-    await writeText(task.wanted, task.file);
-    return undefined;
-  } catch (error) {
-    return wrongWith(error);
+/** Names to be sewn by several threads; each takes the next that is left. */
+export interface NameList {
+  readonly tasks: readonly { readonly row: number; readonly wanted: WantedText; readonly file: string }[];
+  /** Its only number is the place of the next; all threads share it. */
+  readonly next: Int32Array;
+}
+
+/** Sews names of a list until none is left. @returns what is wrong with those that could not be made, by their row */
+export async function writeNames({ tasks, next }: NameList): Promise<[row: number, fault: string][]> {
+  const faults: [number, string][] = [];
+  for (;;) {
+    const task = tasks[Atomics.add(next, 0, 1)];
+    if (!task) return faults;
+    await writeText(task.wanted, task.file).catch((error: unknown) => faults.push([task.row, wrongWith(error)]));
   }
 }
 

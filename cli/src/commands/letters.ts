@@ -8,7 +8,7 @@ import { Piscina } from 'piscina';
 import { clothNamed } from '../cloth.js';
 import { about, readInput, wrongWith } from '../files.js';
 import { USUAL_RADIUS, type LetterFlags } from '../letter-options.js';
-import { writeName, writeText, type WantedText } from '../sewn-text.js';
+import { writeNames, writeText, type NameList, type WantedText } from '../sewn-text.js';
 import { checkEndings } from './convert.js';
 
 /** `open-kite fonts`: what letters can be set in. */
@@ -46,32 +46,35 @@ const NAMES_A_THREAD = 8;
 async function namesCommand(list: string, flags: LetterFlags & { readonly out: string }): Promise<void> {
   const rows = rowsOf(list, (await readInput(list)).toString('utf8'));
   const taken = new Set<string>();
-  const threads = Math.min(cpus().length, Math.floor(rows.length / NAMES_A_THREAD));
-  const pool =
-    threads > 1
-      ? new Piscina<Parameters<typeof writeName>[0], string | undefined>({
-          filename: fileURLToPath(new URL('../sewn-text.js', import.meta.url)),
-          name: 'writeName',
-          minThreads: threads,
-          maxThreads: threads,
-        })
-      : undefined;
-  const one = async (row: Row): Promise<string | undefined> => {
+  const faults = new Map<number, string>();
+  const tasks: NameList['tasks'][number][] = [];
+  rows.forEach((row, i) => {
     const file = join(flags.out, fileNameOf(row['file'] ?? row['text'] ?? '', taken));
     try {
-      const task = { wanted: wantedOf(row, flags), file };
-      return await (pool ? pool.run(task) : writeName(task));
+      tasks.push({ row: i, wanted: wantedOf(row, flags), file });
     } catch (error) {
-      return wrongWith(error);
+      faults.set(i, wrongWith(error));
     }
-  };
+  });
+  // This thread has all that is needed loaded already: it sews along.
+  const helpers = Math.min(cpus().length, Math.floor(tasks.length / NAMES_A_THREAD)) - 1;
+  const names: NameList = { tasks, next: new Int32Array(new SharedArrayBuffer(Int32Array.BYTES_PER_ELEMENT)) };
+  const pool =
+    helpers > 0
+      ? new Piscina<NameList, Awaited<ReturnType<typeof writeNames>>>({
+          filename: fileURLToPath(new URL('../sewn-text.js', import.meta.url)),
+          name: 'writeNames',
+          minThreads: helpers,
+          maxThreads: helpers,
+        })
+      : undefined;
   try {
-    const faults = await Promise.all(rows.map(one));
-    faults.forEach((fault, i) => {
-      if (fault !== undefined) process.stderr.write(`open-kite: ${basename(list)}: line ${i + 2}: ${fault}\n`);
-    });
-    const failed = faults.filter((fault) => fault !== undefined).length;
-    if (failed > 0) throw new UserError(422, `${failed} of ${rows.length} names could not be made`);
+    const shares = Array.from({ length: Math.max(0, helpers) }, () => pool?.run(names) ?? []);
+    for (const share of await Promise.all([...shares, writeNames(names)]))
+      for (const [row, fault] of share) faults.set(row, fault);
+    for (const [i, fault] of [...faults].sort(([a], [b]) => a - b))
+      process.stderr.write(`open-kite: ${basename(list)}: line ${i + 2}: ${fault}\n`);
+    if (faults.size > 0) throw new UserError(422, `${faults.size} of ${rows.length} names could not be made`);
   } finally {
     await pool?.destroy();
   }

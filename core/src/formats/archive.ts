@@ -62,7 +62,7 @@ const LEVEL = 3;
 const TIME = new Date(2000, 0, 1);
 
 /** Longest side of the sewn picture in an archive, in pixels, and the most a mm. */
-const PREVIEW_SIDE = 480;
+const PREVIEW_SIDE = 360;
 const MOST_PX_PER_MM = 6;
 
 const checkHead = headCheck({ format: FORMAT, version: VERSION });
@@ -104,7 +104,7 @@ const fileOf = ({ source, extension }: ArchivePicture, count: number): string =>
 export function writeArchive({ name, recipe, design, pictures, made }: ArchiveContents): Uint8Array {
   const { width, height } = frameOf(design, PREVIEW_MARGIN_MM);
   const scale = Math.min(MOST_PX_PER_MM, PREVIEW_SIDE / Math.max(width, height));
-  const preview = writePng(renderDesign(design, scale, 'sewn', PREVIEW_MARGIN_MM));
+  const preview = writePng(renderDesign(design, scale, 'sewn', PREVIEW_MARGIN_MM), LEVEL);
   const files: Record<string, Uint8Array> = {
     'recipe.json': strToU8(JSON.stringify(recipe, null, 2) + '\n'),
     ...Object.fromEntries(pictures.map((picture) => [fileOf(picture, pictures.length), picture.bytes])),

@@ -1,12 +1,18 @@
 import { encode } from 'fast-png';
+import type { DeflateOptions } from 'fflate';
 import type { Raster } from '../picture/raster.js';
 
-/** Encodes a raster as PNG; the same bytes wherever it runs. */
-export function writePng(raster: Raster): Uint8Array {
+type PackLevel = NonNullable<DeflateOptions['level']>;
+
+/**
+ * Encodes a raster as PNG; the same bytes wherever it runs.
+ * @param level how hard it is packed, 1 to 9
+ */
+export function writePng(raster: Raster, level: PackLevel = 6): Uint8Array {
   const opaque = isOpaque(raster);
   const { width, height, data } = raster;
   const bytes = opaque ? withoutAlpha(raster) : new Uint8Array(data.buffer, data.byteOffset, data.length);
-  return encode({ width, height, data: bytes, channels: opaque ? 3 : 4, depth: 8 });
+  return encode({ width, height, data: bytes, channels: opaque ? 3 : 4, depth: 8 }, { zlib: { level } });
 }
 
 function isOpaque({ data }: Raster): boolean {

@@ -126,6 +126,17 @@ describe('cutHidden', () => {
     expect(crossed.map(({ shapeMm2 }) => shapeMm2)).toEqual([100, 100, undefined]);
   });
 
+  it('sews through under one that is narrow, not under two over each other', () => {
+    const across = { ...area(0, 0, 1, 1), ...fromRings([rectangle(4, -1, 2, 12)]) };
+    const along = { ...area(0, 0, 1, 2), ...fromRings([rectangle(-1, 4, 12, 2)]) };
+    const [low, first, last] = cutHidden([area(0, 0, 10), across, along], over(50));
+    expect(low.areaMm2).toBeCloseTo(96, 6);
+    expect([first, last].map(({ areaMm2 }) => areaMm2)).toEqual([24, 24]);
+    // A place of a quarter of a square millimetre is not worth a hole.
+    const thin = { ...along, ...fromRings([rectangle(-1, 4, 12, 0.1)]) };
+    expect(cutHidden([area(0, 0, 10), across, thin], over(50))[0].areaMm2).toBeCloseTo(100, 6);
+  });
+
   it('drops specks, slivers and rims that nobody would sew, unless they are to be kept', () => {
     const low = area(0, 0, 10);
     const cover = (x: number, y: number, w: number, h: number, layer = 1): Area => ({

@@ -16,6 +16,8 @@ const HAIR_MM2 = 0.01;
 const LEAST_PART_MM2 = 0.3;
 /** Nor are they missed of what is kept however small it is, where they are no more than this of it. */
 const OF_KEPT = 0.1;
+/** Under one that is narrow a piece is sewn through, under two over each other it is cut out, but in smaller places. */
+const LEAST_TWICE_MM2 = 0.5;
 /** Of what is nearly all hidden only a rim shows: it is not sewn where it is nowhere wider than this. */
 const NEARLY_ALL = 0.88;
 const RIM_MM = 0.8;
@@ -31,8 +33,8 @@ const CROSSING = 1.6;
 
 /**
  * Cuts out of every area what lies below a higher one that is wide: thread under thread only adds bulk, but under what
- * is narrow the lower piece is sewn through, so that nothing opens there; so it is under a detail, as a letter, that lies
- * on one piece alone. What is left falls into the parts that show.
+ * is narrow the lower piece is sewn through, so that nothing opens there, unless two such lie over each other; so it is
+ * under a detail, as a letter, that lies on one piece alone. What is left falls into the parts that show.
  * @param isDetail whether an area is narrow enough for that
  */
 export function cutHidden(
@@ -53,13 +55,33 @@ export function cutHidden(
       return cuts ? [other] : [];
     });
     const above = together(over);
-    if (above.length === 0) return [area];
+    const through = met[i].flatMap((j) => (areas[j].layer > area.layer && !over.includes(areas[j]) ? [areas[j]] : []));
+    const below = area.cut === true || through.length > MANY ? [] : twiceCovered(through);
+    if (above.length === 0 && below.length === 0) return [area];
     // Where outlines lie on each other hairs are left over, on which all that follows would founder.
-    const rest = subtract(area.rings, above).filter((ring) => Math.abs(signedArea(ring)) > HAIR_MM2);
+    const hidden = below.length === 0 ? above : above.length === 0 ? below : unite(above, below);
+    const rest = subtract(area.rings, hidden).filter((ring) => Math.abs(signedArea(ring)) > HAIR_MM2);
     const before = areaWithin(area.rings);
     if (before - areaWithin(rest) < before * LEAST_SHARE) return [area];
     return shownParts(area, rest, before);
   });
+}
+
+/** Where at least two of some areas lie over each other. */
+function twiceCovered(areas: readonly Area[]): readonly Points[] {
+  let once: readonly Points[] = [];
+  let twice: readonly Points[] = [];
+  for (const { rings } of areas) {
+    if (once.length === 0) once = rings;
+    else {
+      const both = common(once, rings);
+      if (both.length > 0) twice = twice.length === 0 ? both : unite(twice, both);
+      once = unite(once, rings);
+    }
+  }
+  return groupRings(twice)
+    .filter((rings) => areaWithin(rings) >= LEAST_TWICE_MM2)
+    .flat();
 }
 
 /** For each detail that lies on one piece alone, that piece. */

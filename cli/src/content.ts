@@ -1,6 +1,15 @@
 import { basename } from 'node:path';
-import { formatOf, printedGridOf, writeArchive, type ArchivePicture, type Design, type Recipe } from '@open-kite/core';
-import { pngOf, type DecodedPicture } from '@open-kite/server';
+import {
+  FORMATS,
+  formatOf,
+  printedGridOf,
+  writeArchive,
+  type ArchivePicture,
+  type Design,
+  type Recipe,
+} from '@open-kite/core';
+import type { DecodedPicture } from '@open-kite/server';
+import { UserError } from '@open-kite/server/user-error';
 import { about } from './files.js';
 
 /** A design with everything an archive of it holds. */
@@ -10,6 +19,16 @@ export interface WholeDesign {
   readonly pictures: readonly ArchivePicture[];
   /** Name of the project; that of the file where it has none. */
   readonly name?: string;
+}
+
+const ENDINGS = FORMATS.map(({ ending }) => `.${ending}`);
+
+/** Refuses an output whose ending is not known, before any work is done. */
+export function checkEndings(outputs: readonly string[]): void {
+  for (const file of outputs) {
+    if (formatOf(file)) continue;
+    throw new UserError(400, `${basename(file)}: an output ends in one of ${ENDINGS.join(' ')}`);
+  }
 }
 
 async function printed(file: string, design: Design): Promise<Buffer> {
@@ -54,5 +73,8 @@ export async function archivedPicture({
   source,
   raster,
 }: DecodedPicture): Promise<Pick<ArchivePicture, 'bytes' | 'extension'>> {
-  return source ? { bytes: source, extension: 'svg' } : { bytes: await pngOf(raster), extension: 'png' };
+  if (source) return { bytes: source, extension: 'svg' };
+  // Texts come without a picture: they need not wait for what reads them.
+  const { pngOf } = await import('@open-kite/server');
+  return { bytes: await pngOf(raster), extension: 'png' };
 }

@@ -13,10 +13,9 @@ import {
 } from '@open-kite/core';
 import { decodePicture } from '@open-kite/server';
 import { UserError } from '@open-kite/server/user-error';
-import { contentsOf } from '../content.js';
+import { checkEndings, contentsOf } from '../content.js';
 import { writeFabric } from '../cloth.js';
 import { about, readInput, writeOutputs } from '../files.js';
-import { checkEndings } from './convert.js';
 import { sewnAnew } from './export.js';
 
 /** `open-kite card`: the test card of a fabric. */

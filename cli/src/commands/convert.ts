@@ -1,8 +1,6 @@
 import { basename } from 'node:path';
 import {
   convert,
-  formatOf,
-  FORMATS,
   likenessOf,
   parseRecipe,
   parseStash,
@@ -23,8 +21,7 @@ import {
 } from '@open-kite/core';
 import { decodePicture, firstRecipe, type DecodedPicture } from '@open-kite/server';
 import { CHART_FOLDER, readCharts } from '@open-kite/server/charts';
-import { UserError } from '@open-kite/server/user-error';
-import { archivedPicture, contentOf } from '../content.js';
+import { archivedPicture, checkEndings, contentOf } from '../content.js';
 import { about, readInput, writeOutputs } from '../files.js';
 import { applyFlags, type ConvertFlags } from '../options.js';
 
@@ -38,16 +35,6 @@ interface Converted {
 }
 
 /** Endings an output may have. */
-const ENDINGS = FORMATS.map(({ ending }) => `.${ending}`);
-
-/** Refuses an output whose ending is not known, before any work is done. */
-export function checkEndings(outputs: readonly string[]): void {
-  for (const file of outputs) {
-    if (formatOf(file)) continue;
-    throw new UserError(400, `${basename(file)}: an output ends in one of ${ENDINGS.join(' ')}`);
-  }
-}
-
 async function readRecipe(file: string): Promise<Recipe> {
   const text = (await readInput(file)).toString('utf8');
   try {

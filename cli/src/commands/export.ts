@@ -8,9 +8,8 @@ import {
 } from '@open-kite/core';
 import { decodePicture } from '@open-kite/server';
 import { CHART_FOLDER, readCharts } from '@open-kite/server/charts';
-import { contentsOf, type WholeDesign } from '../content.js';
+import { checkEndings, contentsOf, type WholeDesign } from '../content.js';
 import { about, openDesign, writeOutputs } from '../files.js';
-import { checkEndings } from './convert.js';
 
 /** A design of a file with what it is made of, sewn anew from its recipe where it has one. */
 export async function sewnAnew(file: string): Promise<WholeDesign> {

@@ -6,10 +6,10 @@ import { UserError } from '@open-kite/server/user-error';
 import { csvParse } from 'd3-dsv';
 import { Piscina } from 'piscina';
 import { clothNamed } from '../cloth.js';
+import { checkEndings } from '../content.js';
 import { about, readInput, wrongWith } from '../files.js';
 import { USUAL_RADIUS, type LetterFlags } from '../letter-options.js';
 import { writeNames, writeText, type NameList, type WantedText } from '../sewn-text.js';
-import { checkEndings } from './convert.js';
 
 /** `open-kite fonts`: what letters can be set in. */
 export async function fontsCommand(json: boolean): Promise<void> {

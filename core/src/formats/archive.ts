@@ -62,8 +62,8 @@ const LEVEL = 3;
 const TIME = new Date(2000, 0, 1);
 
 /** Longest side of the sewn picture in an archive, in pixels, and the most a mm. */
-const PREVIEW_SIDE = 360;
-const MOST_PX_PER_MM = 6;
+const PREVIEW_SIDE = 320;
+const MOST_PX_PER_MM = 4;
 
 const checkHead = headCheck({ format: FORMAT, version: VERSION });
 

@@ -118,7 +118,12 @@ export function flattenRing(curve: Curve, tolerance: number): Points {
 /** SVG path data with `digits` decimals. */
 export function svgPath(curve: Curve, digits: number, closed: boolean): string {
   const p = curve.points;
-  const n = (v: number): string => String(Number(v.toFixed(digits)));
+  const unit = 10 ** digits;
+  const n = (v: number): string => {
+    const [sharp, round] = [v * unit, Math.round(v * unit)];
+    // As `toFixed` rounds, which is slow: it is asked only where it is close.
+    return String(Math.abs(sharp - round) < 0.499 ? round / unit : Number(v.toFixed(digits)));
+  };
   let out = `M${n(p[0])} ${n(p[1])}`;
   let at = 2;
   for (const kind of curve.kinds) {

@@ -1,4 +1,5 @@
 import { alongRings } from './along-rings.js';
+import { seededRandom } from './chance.js';
 import {
   curveThrough,
   flatten,
@@ -116,6 +117,16 @@ describe('curves', () => {
     expect(joined).toEqual({ points: [0, 0, 1, 0, 1, 1], kinds: ['L', 'L'] });
     expect(placeCurve(joined, 1, 2, 10).points).toEqual([10, 20, 20, 20, 20, 30]);
     expect(svgPath(arch, 1, true)).toBe('M0 0C0 10 10 10 10 0L20 0Z');
+    const random = seededRandom(5);
+    const odd = [-0.04, 1.005, 2.675, -1.25, 0.15, 1e-9, -123456.785].concat(
+      Array.from({ length: 300 }, () => random() * 80 - 40),
+    );
+    for (const digits of [0, 1, 2, 3]) {
+      for (const v of odd) {
+        const [x, y] = [v, -v].map((each) => Number(each.toFixed(digits)));
+        expect(svgPath(curveThrough([0, 0, v, -v]), digits, false)).toBe(`M0 0L${x} ${y}`);
+      }
+    }
     expect(flattenRing(curveThrough([0, 0, 1, 0, 1, 1, 0, 0]), 0.1)).toEqual([0, 0, 1, 0, 1, 1]);
   });
 });

@@ -111,13 +111,19 @@ export function createApp(deps: AppDeps): Express {
   app.use('/api', (request) => {
     throw new UserError(404, `there is no ${request.method} ${request.originalUrl.slice(0, 200)}`);
   });
-  if (deps.webFolder) serveInterface(app, deps.webFolder);
+  if (deps.webFolder) {
+    const soon = (): void => void setTimeout(() => deps.reading.getReady(), AFTER_PAGE_MS).unref();
+    serveInterface(app, deps.webFolder, soon);
+  }
   app.use(answerErrors(deps.log, deps.damage));
   return app;
 }
 
+/** The page itself comes first; what uploads need is loaded after that. */
+const AFTER_PAGE_MS = 700;
+
 /** Serves the built interface; every page address gets the one page, with a fresh nonce for its styles. */
-function serveInterface(app: Express, folder: string): void {
+function serveInterface(app: Express, folder: string, served: () => void): void {
   const page = join(folder, 'index.html');
   if (!existsSync(page)) {
     app.get('/', (_request, response) => {
@@ -131,6 +137,7 @@ function serveInterface(app: Express, folder: string): void {
     if (request.method !== 'GET' || request.path.includes('.')) return next();
     const nonce = response.locals['nonce'] as string;
     response.set('Cache-Control', 'no-store').type('html').send(html.replaceAll('CSP_NONCE', nonce));
+    served();
   });
   app.use((request) => {
     throw new UserError(404, `there is no ${request.path.slice(0, 200)}`);

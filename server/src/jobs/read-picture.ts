@@ -1,7 +1,7 @@
 import { readArchive, readStitchList, sourcesOf, unpackDesign, type Recipe, type Sewing } from '@open-kite/core';
 import type { Picture } from '@open-kite/contract';
 import { claimedPixels } from '../pictures/claimed-pixels.js';
-import { decodePicture, hashOf, pngOf, rasterOf } from '../pictures/decode.js';
+import { decodePicture, hashOf, pngOf, rasterOf, type DecodedPicture } from '../pictures/decode.js';
 import { fileKind } from '../pictures/file-kind.js';
 import { firstRecipe, readStoredSource } from '../pictures/first-recipe.js';
 import { UserError } from '../user-error.js';
@@ -27,15 +27,29 @@ async function outcome<T>(work: () => Promise<T> | T): Promise<Outcome<T>> {
   }
 }
 
-/** Decodes a picture that was uploaded, away from the server's own thread. */
-export const readPicture = (bytes: Uint8Array): Promise<Outcome<ReadPicture>> => outcome(() => readFile(bytes));
+/** An uploaded picture, and the recipe it starts with: both come of one reading. */
+export interface ReadUpload extends ReadPicture {
+  readonly recipe: Recipe;
+}
 
-async function readFile(bytes: Uint8Array): Promise<ReadPicture> {
-  const decoded = await decodePicture(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length));
+/** Decodes a picture that was uploaded, away from the server's own thread. */
+export const readPicture = (bytes: Uint8Array): Promise<Outcome<ReadUpload>> =>
+  outcome(async () => {
+    const decoded = await decode(bytes);
+    return { ...(await asStored(decoded)), recipe: firstRecipe(decoded) };
+  });
+
+const decode = (bytes: Uint8Array): Promise<DecodedPicture> =>
+  decodePicture(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length));
+
+async function asStored(decoded: DecodedPicture): Promise<ReadPicture> {
   const { width, height } = decoded.raster;
   const source = decoded.source ?? null;
   return { hash: hashOf(decoded), width, height, kind: decoded.kind, png: await pngOf(decoded.raster), source };
 }
+
+/** Has everything loaded that reading needs. */
+export const getReady = (): Promise<Outcome<true>> => outcome((): true => true);
 
 /** A project archive that was read: everything a project is made from. */
 export interface ReadProject {
@@ -71,7 +85,7 @@ export const readProject = (bytes: Uint8Array): Promise<Outcome<ReadProject>> =>
     const pictures: Record<string, ReadPicture> = {};
     for (const { source, bytes: file, extension } of files) {
       try {
-        pictures[source] = await readFile(file);
+        pictures[source] = await asStored(await decode(file));
       } catch (error) {
         if (!(error instanceof UserError)) throw error;
         throw new UserError(422, `project archive: ${source}.${extension}: ${error.message}`);

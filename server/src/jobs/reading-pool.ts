@@ -4,7 +4,7 @@ import { Piscina } from 'piscina';
 import type { Recipe } from '@open-kite/core';
 import { claimedPixels } from '../pictures/claimed-pixels.js';
 import { UserError } from '../user-error.js';
-import type { Outcome, ReadJob, ReadPicture, ReadProject, WorksheetJob } from './read-picture.js';
+import type { Outcome, ReadJob, ReadPicture, ReadProject, ReadUpload, WorksheetJob } from './read-picture.js';
 
 const WORKER = fileURLToPath(new URL('./read-picture.js', import.meta.url));
 /** What takes longer is stopped: by then it is no picture anybody drew. */
@@ -14,15 +14,19 @@ const MOST_MS_LARGE = 30_000;
 const LARGE_PIXELS = 8_000_000;
 const THREADS = 2;
 const HEAP_MB = 512;
+/** Recipes of so many uploads are kept at hand. */
+const MOST_REMEMBERED = 16;
 /** Pictures that wait at most. */
 const MOST_WAITING = 200;
 
 /** Reads what people upload in threads that can be stopped, never in the server's own. */
 export interface ReadingPool {
+  /** Somebody is there who may upload something soon: the first thread starts. */
+  getReady(): void;
   /** @throws UserError that says what is wrong with the file, or that it takes too long */
   picture(bytes: Buffer): Promise<ReadPicture>;
-  /** @throws UserError */
-  firstRecipe(picture: Pick<ReadPicture, 'kind' | 'png' | 'source' | 'width' | 'height'>): Promise<Recipe>;
+  /** The recipe a picture starts with. @throws UserError */
+  firstRecipe(picture: ReadPicture): Promise<Recipe>;
   /** Reads a project archive with its pictures. @throws UserError that says what is wrong with it */
   archive(bytes: Buffer): Promise<ReadProject>;
   /** A worksheet as PDF. @throws UserError */
@@ -73,10 +77,29 @@ export function createReadingPool(
     return done.value;
   }
 
+  // What was just uploaded becomes a project at once: it is not read a second time for that.
+  const first = new Map<string, Recipe>();
+  const remember = (hash: string, recipe: Recipe): void => {
+    first.delete(hash);
+    first.set(hash, recipe);
+    for (const [oldest] of first) if (first.size > MOST_REMEMBERED) first.delete(oldest);
+  };
+
   return {
-    picture: async (bytes) => run('readPicture', bytes, await claimedPixels(bytes), 'the file'),
-    firstRecipe: ({ kind, png, source, width, height }) =>
-      run('startRecipe', { kind, png, source }, width * height, 'the picture'),
+    // What goes wrong here goes wrong with the first upload as well, and is told there.
+    getReady: () => void (pool ?? run<true>('getReady', null, 0, 'nothing').catch(() => undefined)),
+    picture: async (bytes) => {
+      const { recipe, ...picture } = await run<ReadUpload>(
+        'readPicture',
+        bytes,
+        await claimedPixels(bytes),
+        'the file',
+      );
+      remember(picture.hash, recipe);
+      return picture;
+    },
+    firstRecipe: async ({ hash, kind, png, source, width, height }) =>
+      first.get(hash) ?? run('startRecipe', { kind, png, source }, width * height, 'the picture'),
     // Its pictures may be large ones.
     worksheet: (job) => run('drawWorksheet', job, LARGE_PIXELS + 1, 'the worksheet'),
     job: (bytes) => run('readJob', bytes, 0, 'the archive'),

@@ -72,7 +72,7 @@ const LIST_SIDE = 900;
 const LIST_SCALE = 6;
 /** From so many stitches on the picture of a list is smaller and drawn at once: nobody waits two seconds for it. */
 const LARGE_LIST = 40_000;
-const LARGE_LIST_SIDE = 360;
+const LARGE_LIST_SIDE = 160;
 
 /** A stitch list or a design as JSON; what is stored is the list. */
 function decodeList(text: string): DecodedPicture {

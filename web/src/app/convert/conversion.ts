@@ -48,11 +48,12 @@ const STAGE_FIRST_MS = 1500;
 const REST_MS = 500;
 
 /**
- * Parts of a recipe whose change makes a picture be reduced and traced anew: only there a rough result is there sooner. What
- * is drawn by hand and what was decided on pieces takes as long at any quality.
+ * Parts of a recipe whose change makes a picture be reduced and traced anew: only there a rough result is there sooner. None
+ * where there is no picture. What is drawn by hand and what was decided on pieces takes as long at any quality.
  */
 function tracedFrom({ objects, decisions, cloth, budget }: Recipe): string {
   const pictures = objects.filter((object): object is PictureObject => object.kind === 'picture');
+  if (pictures.length === 0) return '';
   const renders = pictures.some(({ method }) => method !== PIECES_METHOD);
   return JSON.stringify([
     pictures.map(shapeOf),
@@ -261,7 +262,8 @@ export class Conversion implements OnDestroy {
       await this.opened;
       if (job !== this.job) return;
       this.state.set('working');
-      if (tracedFrom(recipe) !== this.lastTraced) await this.run(job, recipe, 'rough');
+      const traced = tracedFrom(recipe);
+      if (traced !== '' && traced !== this.lastTraced) await this.run(job, recipe, 'rough');
       await this.run(job + 1, recipe, 'full');
     } catch (error) {
       if (job === this.job) this.fail(error);

@@ -1,7 +1,15 @@
 import { createHash } from 'node:crypto';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { convert, STITCH, writeStitchList, type Design, type Recipe, type SourcePicture } from '@open-kite/core';
+import {
+  convert,
+  StepCache,
+  STITCH,
+  writeStitchList,
+  type Design,
+  type Recipe,
+  type SourcePicture,
+} from '@open-kite/core';
 import { seededRandom } from '@open-kite/core/testing';
 import { CHART_FOLDER, rasterOf, readCharts, readStoredSource } from '@open-kite/server';
 import { converted, press, rest, startRig, wait, type Rig } from '@open-kite/e2e/browser';
@@ -314,8 +322,10 @@ async function randomEdits(rig: Rig, edits: number, seed: number): Promise<void>
     }
     const sources = await sourcesFor(rig, whole.pictures);
     const sums: string[] = [];
+    // One after the other as the interface makes them; the last is made by itself as well, below.
+    const cache = new StepCache();
     for (const [k, recipe] of states.entries()) {
-      const design = await convert({ pictures: sources, recipe, charts });
+      const design = await convert({ pictures: sources, recipe, charts }, { cache });
       const fault = faultOf(design);
       if (fault) faults.push(`drawing ${d}, after step ${k}: ${fault}`);
       sums.push(createHash('sha256').update(writeStitchList(design)).digest('hex'));

@@ -75,6 +75,9 @@ function convertWithin(input: ConvertInput, options: ConvertOptions): Promise<De
   return openToBudget(recipe, recipe.budget, (opened) => convertOnce({ ...input, recipe: opened }, options));
 }
 
+const stitchesKnown = (cache: StepCache, name: string): PieceStitches =>
+  cache.memo(name, () => named(new PieceStitches(), name));
+
 /** Pictures that are sewn, lowest first. */
 const shownPictures = ({ objects }: Recipe): PictureObject[] =>
   objects.filter((object): object is PictureObject => object.kind === 'picture' && !isHidden(objects, object));
@@ -148,8 +151,11 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
     {
       found: dressed,
       order,
-      settings: sewSettings(recipe),
-      known: cache.memo('stitches of pieces', () => named(new PieceStitches(), 'stitches of pieces')),
+      settings: { ...sewSettings(recipe), edgeToEdge: turns.quick && works.some((work) => !work.input.source.artwork) },
+      // A rough result must not make those of the full one before it forgotten: many pieces stay as they are.
+      known: turns.quick
+        ? stitchesKnown(cache, 'stitches of rough pieces')
+        : stitchesKnown(cache, 'stitches of pieces'),
       renderings: works.flatMap(({ ready, object }) =>
         ready
           ? [

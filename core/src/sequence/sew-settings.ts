@@ -18,4 +18,6 @@ export interface SewSettings {
   readonly tie: string;
   /** Longer ways lead below pieces sewn later where they can. */
   readonly hideTravel: boolean;
+  /** Nothing reaches under its neighbours: what is only looked at for a moment is there a third sooner. */
+  readonly edgeToEdge?: boolean;
 }

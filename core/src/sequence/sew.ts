@@ -41,7 +41,7 @@ export function* sewPieces(
     const index = order[k];
     const piece = pieces[index];
     const overlap = overlapUnder(piece, settings);
-    const later = laterNeighbours(pieces, place, index).map((i) => pieces[i]);
+    const later = settings.edgeToEdge ? [] : laterNeighbours(pieces, place, index).map((i) => pieces[i]);
     const reachKey = `${overlap} ${later.map(shapeKey).join()}`;
     const { rows, connect, values } = piece.choices;
     if (piece.stopBefore) seam.stop(piece.thread);

@@ -292,7 +292,7 @@ export class Conversion implements OnDestroy {
       throw error;
     }
     this.stageTimer = setTimeout(() => this.isShown(), this.unseen ? 0 : STAGE_FIRST_MS);
-    void this.shownFirst.then(() => this.compare(job));
+    void this.shownFirst.then(() => this.compare(job)).then(() => this.warmUp(job, recipe));
     return true;
   }
 
@@ -351,6 +351,17 @@ export class Conversion implements OnDestroy {
     if (request !== this.job) return;
     this.likeness.set(likeness);
     this.compared.set(this.design());
+  }
+
+  /** A project that was opened as it was stored has made nothing yet: the first slider would wait for cold code. */
+  private async warmUp(job: number, recipe: Recipe): Promise<void> {
+    if (job !== this.job || tracedFrom(recipe) === '') return;
+    try {
+      await this.opened;
+      await this.worker.warmUp(recipe);
+    } catch {
+      // What goes wrong here goes wrong as well when somebody asks for it, and is told then.
+    }
   }
 
   /** The whole picture in the light of a recipe; undefined where a newer one was asked for meanwhile. */

@@ -79,6 +79,8 @@ export interface ConvertWorker {
     progress: ProgressListener,
   ): Promise<Converted | undefined>;
   cancel(job: number): void;
+  /** Makes a rough result that nobody sees, so that the first one that is asked for comes sooner. A conversion stops it. */
+  warmUp(recipe: Recipe): Promise<void>;
   /**
    * How the design would be by another recipe; the last full design stays what it is. Undefined where a conversion or
    * another try was asked for meanwhile.

@@ -214,6 +214,12 @@ const worker: ConvertWorker = {
     wanted = Math.max(wanted, job + 1);
   },
 
+  async warmUp(recipe) {
+    const checkpoint = inTurns(() => converting > 0);
+    const input = await inputFor(recipe);
+    await unlessStopped(() => convert(input, { quality: 'rough', cache, checkpoint }));
+  },
+
   async likeness() {
     if (!finished || !finishedRecipe) return undefined;
     const design = finished;

@@ -21,6 +21,7 @@ export interface WholeDesign {
   readonly name?: string;
 }
 
+/** Endings an output may have. */
 const ENDINGS = FORMATS.map(({ ending }) => `.${ending}`);
 
 /** Refuses an output whose ending is not known, before any work is done. */

@@ -34,7 +34,6 @@ interface Converted {
   readonly seconds: Record<string, number>;
 }
 
-/** Endings an output may have. */
 async function readRecipe(file: string): Promise<Recipe> {
   const text = (await readInput(file)).toString('utf8');
   try {

@@ -16,8 +16,9 @@ const HAIR_MM2 = 0.01;
 const LEAST_PART_MM2 = 0.3;
 /** Nor are they missed of what is kept however small it is, where they are no more than this of it. */
 const OF_KEPT = 0.1;
-/** Under one that is narrow a piece is sewn through, under two over each other it is cut out, but in smaller places. */
+/** Under one that is narrow a piece is sewn through, under two over each other it is cut out, but in smaller or narrower places. */
 const LEAST_TWICE_MM2 = 0.5;
+const LEAST_TWICE_MM = 0.8;
 /** Of what is nearly all hidden only a rim shows: it is not sewn where it is nowhere wider than this. */
 const NEARLY_ALL = 0.88;
 const RIM_MM = 0.8;
@@ -67,7 +68,7 @@ export function cutHidden(
   });
 }
 
-/** Where at least two of some areas lie over each other. */
+/** Where at least two of some areas lie over each other, so that nothing need be sewn below. */
 function twiceCovered(areas: readonly Area[]): readonly Points[] {
   let once: readonly Points[] = [];
   let twice: readonly Points[] = [];
@@ -79,7 +80,9 @@ function twiceCovered(areas: readonly Area[]): readonly Points[] {
       once = unite(once, rings);
     }
   }
-  return groupRings(twice)
+  // Lines side by side share long narrow places: what is below goes on there.
+  const compact = twice.length === 0 ? [] : offset(offset(twice, -LEAST_TWICE_MM / 2), LEAST_TWICE_MM / 2);
+  return groupRings(compact)
     .filter((rings) => areaWithin(rings) >= LEAST_TWICE_MM2)
     .flat();
 }

@@ -39,6 +39,16 @@ describe('convert', () => {
     expect(writeStitchList(fresh)).toBe(writeStitchList(first));
   });
 
+  it('gives the full result as it is whether a rough one came before or not', async () => {
+    const cache = new StepCache();
+    const rough = await convert(input, { cache, quality: 'rough' });
+    const full = await convert(input, { cache });
+    expect(writeStitchList(full)).toBe(writeStitchList(await convert(input)));
+    // Nothing reaches under its neighbours in what is only looked at for a moment.
+    expect(rough.pieces.length).toBe(full.pieces.length);
+    expect(rough.stitches.count).toBeLessThan(full.stitches.count);
+  });
+
   it('computes only the steps a change touches', async () => {
     const cache = new StepCache();
     await convert(input, { cache });

@@ -13,7 +13,7 @@ import type { Face } from '../trace/faces.js';
 import type { Trace } from '../trace/trace.js';
 import { lineArea, type Area } from './area.js';
 import { cornerParts } from './corner-parts.js';
-import { measureGlyph } from './glyph-measures.js';
+import { measureForm, measureGlyph } from './glyph-measures.js';
 import { once, oncePer, type Measured } from './measured.js';
 import { FLATNESS_MM } from './piece.js';
 import type { KindFamily, PieceKind } from './sewn-as.js';
@@ -202,7 +202,7 @@ function measure(area: Area, trace: TraceMeasure | undefined): Measured {
   if (area.face !== undefined && trace) return measureFace(area, trace, trace.trace.faces[area.face]);
   const known = BY_RINGS.get(area.rings);
   if (known) return known;
-  const made = area.inText ? measureGlyph(area, measureRings) : measureRings(area);
+  const made = area.inText ? measureGlyph(area, measureRings) : measureForm(area, measureRings);
   BY_RINGS.set(area.rings, made);
   return made;
 }

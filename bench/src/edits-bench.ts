@@ -373,7 +373,7 @@ async function sourcesFor(rig: Rig, hashes: Readonly<Record<string, string>>): P
   return out;
 }
 
-/** Work by hand: pieces pulled, needle points moved, changes at random. Arguments: how many changes, and the seed. */
+/** Work by hand: pieces pulled, needle points moved, changes at random; of those alone so many, where it is said, by a seed. */
 export async function editsBench(): Promise<void> {
   const rig = await startRig(false);
   try {

@@ -75,9 +75,6 @@ function convertWithin(input: ConvertInput, options: ConvertOptions): Promise<De
   return openToBudget(recipe, recipe.budget, (opened) => convertOnce({ ...input, recipe: opened }, options));
 }
 
-const stitchesKnown = (cache: StepCache, name: string): PieceStitches =>
-  cache.memo(name, () => named(new PieceStitches(), name));
-
 /** Pictures that are sewn, lowest first. */
 const shownPictures = ({ objects }: Recipe): PictureObject[] =>
   objects.filter((object): object is PictureObject => object.kind === 'picture' && !isHidden(objects, object));
@@ -146,16 +143,15 @@ async function convertOnce(input: ConvertInput, options: ConvertOptions): Promis
     next += list.sewing.pieceIds.length;
   }
   if (next >= NO_PIECE) throw new RangeError('the design has more pieces than a stitch list can number');
+  // A rough result must not make the stitches of the full one before it forgotten: many pieces stay as they are.
+  const known = turns.quick ? 'stitches of rough pieces' : 'stitches of pieces';
   const sewn = await cache.run(
     sewStep,
     {
       found: dressed,
       order,
       settings: { ...sewSettings(recipe), edgeToEdge: turns.quick && works.some((work) => !work.input.source.artwork) },
-      // A rough result must not make those of the full one before it forgotten: many pieces stay as they are.
-      known: turns.quick
-        ? stitchesKnown(cache, 'stitches of rough pieces')
-        : stitchesKnown(cache, 'stitches of pieces'),
+      known: cache.memo(known, () => named(new PieceStitches(), known)),
       renderings: works.flatMap(({ ready, object }) =>
         ready
           ? [

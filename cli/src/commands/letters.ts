@@ -57,7 +57,7 @@ async function namesCommand(list: string, flags: LetterFlags & { readonly out: s
     }
   });
   // This thread has all that is needed loaded already: it sews along.
-  const helpers = Math.min(cpus().length, Math.floor(tasks.length / NAMES_A_THREAD)) - 1;
+  const helpers = Math.max(0, Math.min(cpus().length, Math.floor(tasks.length / NAMES_A_THREAD)) - 1);
   const names: NameList = { tasks, next: new Int32Array(new SharedArrayBuffer(Int32Array.BYTES_PER_ELEMENT)) };
   const pool =
     helpers > 0
@@ -69,7 +69,7 @@ async function namesCommand(list: string, flags: LetterFlags & { readonly out: s
         })
       : undefined;
   try {
-    const shares = Array.from({ length: Math.max(0, helpers) }, () => pool?.run(names) ?? []);
+    const shares = pool ? Array.from({ length: helpers }, () => pool.run(names)) : [];
     for (const share of await Promise.all([...shares, writeNames(names)]))
       for (const [row, fault] of share) faults.set(row, fault);
     for (const [i, fault] of [...faults].sort(([a], [b]) => a - b))

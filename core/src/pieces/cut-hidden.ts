@@ -60,7 +60,7 @@ export function cutHidden(
     const below = area.cut === true || through.length > MANY ? [] : twiceCovered(through);
     if (above.length === 0 && below.length === 0) return [area];
     // Where outlines lie on each other hairs are left over, on which all that follows would founder.
-    const hidden = below.length === 0 ? above : above.length === 0 ? below : unite(above, below);
+    const hidden = below.length === 0 ? above : unite(above, below);
     const rest = subtract(area.rings, hidden).filter((ring) => Math.abs(signedArea(ring)) > HAIR_MM2);
     const before = areaWithin(area.rings);
     if (before - areaWithin(rest) < before * LEAST_SHARE) return [area];
@@ -119,6 +119,7 @@ function doCross(a: Area, b: Area): boolean {
 /** Parts of a shape that show and are worth sewing, out of what is left of it. */
 function shownParts(area: Area, rest: readonly Points[], before: number): Area[] {
   const keep = area.keep === true;
+  const least = keep ? Math.min(LEAST_PART_MM2, OF_KEPT * before) : LEAST_PART_MM2;
   // What thread can follow, with its corners; slivers go.
   const solid = offset(rest, -SLIVER_MM / 2);
   const shown = keep ? rest : solid.length > 0 ? common(rest, offset(solid, SLIVER_MM)) : [];
@@ -127,7 +128,7 @@ function shownParts(area: Area, rest: readonly Points[], before: number): Area[]
   if (isRim && !keep) return [];
   return groupRings(shown)
     .map((rings) => fromRings(rings))
-    .filter(({ areaMm2 }) => areaMm2 >= Math.min(LEAST_PART_MM2, keep ? OF_KEPT * before : LEAST_PART_MM2))
+    .filter(({ areaMm2 }) => areaMm2 >= least)
     .map((part) => ({ ...area, ...part, shapeMm2: area.shapeMm2 ?? before, face: undefined }));
 }
 

@@ -2,7 +2,7 @@ import type { Points } from '../geometry/vector.js';
 import { convert } from '../convert.js';
 import { newLetters } from '../objects/new-letters.js';
 import { emptyRecipe } from '../recipe/recipe.js';
-import { measureForm, measureGlyph } from './glyph-measures.js';
+import { measureGlyph } from './glyph-measures.js';
 import type { Measured } from './measured.js';
 
 const at = (x: number, y: number): Points[] => [[x, y, x + 4, y, x + 4, y + 9.125, x, y + 9.125]];
@@ -34,24 +34,6 @@ describe('measureGlyph', () => {
     // Another letter is another one.
     measureGlyph({ rings: [[0, 0, 4, 0, 4, 9.25, 0, 9.25]], line: undefined }, measure);
     expect(times).toBe(2);
-  });
-
-  it('measures a form that comes again once, another place or line of it anew, and lets go of what is large', () => {
-    let times = 0;
-    const made = {} as Measured;
-    const measure = (): Measured => (times++, made);
-    const form = (x: number, widthMm?: number) => ({
-      rings: at(x, 3),
-      line: widthMm === undefined ? undefined : { widthMm, paths: [] },
-    });
-    for (const area of [form(0), form(0), form(0.001), form(0, 1), form(0, 1.2), form(0, 1)])
-      measureForm(area, measure);
-    expect(times).toBe(4);
-    const large = (x: number) => ({ rings: [[x, 0, x + 300, 0, x + 300, 300, x, 300]], line: undefined });
-    for (const x of [0, 1, 0]) measureForm(large(x), measure);
-    expect(times).toBe(7);
-    measureForm(large(0), measure);
-    expect(times).toBe(7);
   });
 
   it('changes no stitch of a text that was sewn beside others before', async () => {

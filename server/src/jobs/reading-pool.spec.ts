@@ -24,6 +24,18 @@ describe('the reading pool', () => {
     expect(recipe.objects.length).toBe(1);
   });
 
+  it('reads an upload once: the recipe it starts with is kept for a while', async () => {
+    pool = createReadingPool();
+    pool.getReady();
+    const read = await pool.picture(await picture(30, 20));
+    // Without its pixels nobody could read it again.
+    const bare = { ...read, png: new Uint8Array(0) };
+    expect((await pool.firstRecipe(bare)).objects.length).toBe(1);
+    for (let i = 1; i <= 16; i++) await pool.picture(await picture(30 + i, 20));
+    await expectAsync(pool.firstRecipe(bare)).toBeRejected();
+    expect(await pool.firstRecipe(read)).toEqual(await pool.firstRecipe(read));
+  });
+
   it('stops what takes too long, and goes on with the next', async () => {
     pool = createReadingPool([1, 60_000]);
     await expectAsync(pool.picture(await picture(900, 900))).toBeRejectedWithError(/takes too long/);

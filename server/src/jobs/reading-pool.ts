@@ -45,6 +45,7 @@ export function createReadingPool(
   limits: readonly [small: number, large: number] = [MOST_MS, MOST_MS_LARGE],
 ): ReadingPool {
   let pool: Piscina | undefined;
+  let closed = false;
   const started = (): Piscina =>
     (pool ??= new Piscina({
       filename: WORKER,
@@ -87,7 +88,9 @@ export function createReadingPool(
 
   return {
     // What goes wrong here goes wrong with the first upload as well, and is told there.
-    getReady: () => void (pool ?? run<true>('getReady', null, 0, 'nothing').catch(() => undefined)),
+    getReady: () => {
+      if (!pool && !closed) void run<true>('getReady', null, 0, 'nothing').catch(() => undefined);
+    },
     picture: async (bytes) => {
       const { recipe, ...picture } = await run<ReadUpload>(
         'readPicture',
@@ -107,6 +110,7 @@ export function createReadingPool(
     checkDesign: async (packed) => void (await run<true>('checkDesign', packed, 0, 'the design')),
     checkPreview: async (png) => void (await run<true>('checkPreview', png, 0, 'the preview')),
     close: async () => {
+      closed = true;
       await pool?.destroy();
       pool = undefined;
     },

@@ -287,6 +287,7 @@ describe('Points, threads and stitches by hand, every verb with its undo', () =>
     const { x, y } = await stageMiddle(crest);
     const areas: number[] = [];
     await press(crest, 'Area of a colour');
+    await crest.waitForSelector('kite-draw-pane .konvajs-content');
     for (const tolerance of [4, 90]) {
       await slide(crest, 'Tolerance of the colour', tolerance);
       const chips = await crest.$$eval('kite-object-row .chip', (list) => list.length);

@@ -142,6 +142,22 @@ describe('strokeColumns', () => {
     expect(Math.min(...made.columns[1].spine.filter((_, i) => i % 2 === 1))).toBeGreaterThan(0.5);
   });
 
+  it('keeps the middle line of a long tip below its thread', () => {
+    // An acute corner, drawn out: its last rungs are cut away on the far side of the tip.
+    const { made } = sewn([0, 0, 0, 18, 12, 2], 2.4, false, 'point');
+    for (const { rungs, spine } of made.columns) {
+      for (let i = 0; i < spine.length; i += 2) {
+        const [ax, ay, bx, by] = rungs.slice(i * 2, i * 2 + 4);
+        const [length, from, to] = [
+          Math.hypot(bx - ax, by - ay),
+          Math.hypot(spine[i] - ax, spine[i + 1] - ay),
+          Math.hypot(spine[i] - bx, spine[i + 1] - by),
+        ];
+        expect(from + to).toBeLessThan(length + 0.01);
+      }
+    }
+  });
+
   it('lets a line end at the side of another that it meets, as the bars of an E do', () => {
     const runs: Points[] = [
       [0, 0, 0, 20],

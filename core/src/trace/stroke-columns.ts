@@ -45,6 +45,8 @@ const MOST_CUT = 4;
 const BUTT_OVERLAP = 0.3;
 /** Shorter rungs, at the tips of mitres, are no stitches. */
 const LEAST_RUNG = 0.25;
+/** A middle line that has come away from its rungs stays this share of a rung within it. */
+const RUNG_INSET = 0.1;
 /** More rungs than this without any part of the shape between them, and the column ends and begins again. */
 const GAP_RUNGS = 3;
 
@@ -121,13 +123,22 @@ export function strokeColumns(
         columns.push({
           rungs: rungs.flatMap((r) => [r.ax, r.ay, r.bx, r.by]),
           closed: part.closed,
-          spine: rungs.flatMap((r) => [r.x, r.y]),
+          spine: rungs.flatMap(belowThread),
           free: part.free,
         });
       }
     }
   }
   return judged(mask, columns, made > 0 ? 1 - kept / made : 1, corners !== 'round');
+}
+
+/** Where the middle line passes below a rung: a tip that is cut away on one side has rungs beside the line it was drawn along. */
+function belowThread({ x, y, ax, ay, bx, by }: Rung): [x: number, y: number] {
+  const [dx, dy] = [bx - ax, by - ay];
+  const t = ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy);
+  if (t >= 0 && t <= 1) return [x, y];
+  const inner = t < 0 ? RUNG_INSET : 1 - RUNG_INSET;
+  return [ax + dx * inner, ay + dy * inner];
 }
 
 /** A run as its column goes along it: rounded where that is asked for, and where it is cut. */

@@ -4,6 +4,7 @@ import { cpus } from 'node:os';
 import { basename, extname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { CORE_VERSION, madeFrom, readArchive, reportOf, type Report } from '@open-kite/core';
+import { busyThreads } from '@open-kite/server/busy-threads';
 import { UserError } from '@open-kite/server/user-error';
 import { Piscina } from 'piscina';
 import type { BatchTask, BatchOutcome } from '../batch-worker.js';
@@ -52,6 +53,7 @@ export async function batchCommand(folder: string, flags: BatchFlags): Promise<v
     maxThreads: threads,
     // Results are written as they come: a run that is ended loses no more than what is under way.
     concurrentTasksPerWorker: 1,
+    resourceLimits: busyThreads(threads),
   });
   const entries: Entry[] = [];
   const tell = (entry: Entry): void => {

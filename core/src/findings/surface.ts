@@ -1,7 +1,8 @@
 import { boundsOf } from '../geometry/polyline.js';
 import type { Point } from '../geometry/vector.js';
-import { cellsUnder } from '../forecast/cells-under.js';
-import { paintRings, type Grid } from '../picture/paint-rings.js';
+import { paintStitch } from '../forecast/paint-stitch.js';
+import { innerRows } from '../picture/inner-rows.js';
+import type { Grid } from '../picture/paint-rings.js';
 import { ringsOf, type Piece } from '../pieces/piece.js';
 import { stitchKindOf } from '../stitches/kinds/index.js';
 import type { Segments } from '../sewn-look/segments.js';
@@ -55,9 +56,7 @@ export function surfaceOf(pieces: readonly Piece[], order: readonly number[], se
   for (const index of order) {
     const each = pieces[index];
     const seen = isClosed(each) ? index : -1;
-    paintRings(ringsOf(each), grid, (cell, coverage) => {
-      if (coverage >= 128) piece[cell] = seen;
-    });
+    innerRows(ringsOf(each), grid, (from, to) => piece.fill(seen, from, to));
   }
   return {
     width,
@@ -79,14 +78,15 @@ function paintThread({ ends, thread, count }: Segments, grid: Grid): Uint8Array 
   const out = new Uint8Array(grid.width * grid.height).fill(BARE);
   const r = HALF_THREAD_MM * scale;
   for (let s = 0; s < count; s++) {
-    cellsUnder(
+    paintStitch(
+      out,
+      thread[s],
+      grid,
+      r,
       (ends[s * 4] - left) * scale,
       (ends[s * 4 + 1] - top) * scale,
       (ends[s * 4 + 2] - left) * scale,
       (ends[s * 4 + 3] - top) * scale,
-      r,
-      grid,
-      (cell) => (out[cell] = thread[s]),
     );
   }
   return out;

@@ -1,5 +1,5 @@
 import { boundsOf } from '../geometry/polyline.js';
-import { paintRings } from '../picture/paint-rings.js';
+import { innerRows } from '../picture/inner-rows.js';
 import { ringsOf, type Piece } from '../pieces/piece.js';
 import { stitchKindOf } from '../stitches/kinds/index.js';
 
@@ -30,12 +30,13 @@ export function visibleShares(pieces: readonly Piece[], order: readonly number[]
     const piece = pieces[index];
     // What is open lets through what lies below it.
     const covers = stitchKindOf(piece.kind).covers;
-    paintRings(ringsOf(piece), grid, (cell, coverage) => {
-      if (coverage < 128) return;
-      all[index]++;
-      const below = top[cell];
-      if (below >= 0 && covers) lost[below].set(index, (lost[below].get(index) ?? 0) + 1);
-      if (below < 0 || covers) top[cell] = index;
+    innerRows(ringsOf(piece), grid, (from, to) => {
+      all[index] += to - from;
+      for (let cell = from; cell < to; cell++) {
+        const below = top[cell];
+        if (below >= 0 && covers) lost[below].set(index, (lost[below].get(index) ?? 0) + 1);
+        if (below < 0 || covers) top[cell] = index;
+      }
     });
   }
   return {

@@ -1,4 +1,5 @@
-import { paintRings, type Grid } from '../picture/paint-rings.js';
+import { innerRows } from '../picture/inner-rows.js';
+import type { Grid } from '../picture/paint-rings.js';
 import { boundsOf } from '../geometry/polyline.js';
 import { ringsOf, type Piece } from '../pieces/piece.js';
 import { STITCH, type StitchList } from '../sequence/stitch-list.js';
@@ -6,8 +7,8 @@ import type { Fabric } from '../stitches/fabrics.js';
 import { clothOf } from '../stitches/generate.js';
 import { stitchKindOf } from '../stitches/kinds/index.js';
 import { distanceMap } from '../trace/distance-map.js';
-import { cellsUnder } from './cells-under.js';
 import { clustersOver } from './clusters.js';
+import { paintStitch } from './paint-stitch.js';
 import { pulledTogether } from './pull.js';
 
 /** What the pull of the fabric opens between pieces. */
@@ -55,29 +56,25 @@ export function forecastGaps(
   const height = Math.ceil((box.bottom - top + 1) * scale);
   const grid = { left, top, scale, width, height };
   const owner = paintPieces(pieces, order, grid);
-  const cloths = pieces.map((piece) => clothOf(piece, { fabric, compensationMm: null }).fabric);
-  const thread = paintThreads(
-    pulledTogether(list, (piece) => cloths[piece] ?? fabric),
-    list.command,
-    grid,
-  );
-
-  const place = new Int32Array(pieces.length);
-  order.forEach((index, k) => (place[index] = k));
   const border = new Uint8Array(width * height);
   let steps = 0;
   for (let i = 0; i < border.length; i++) {
-    if (owner[i] === 0) continue;
-    for (const other of [i + 1, i + width]) {
-      if (!(owner[other] > 0) || owner[other] === owner[i]) continue;
-      border[i] = 1;
-      steps++;
-    }
+    const own = owner[i];
+    if (own === 0) continue;
+    const [beside, below] = [owner[i + 1], owner[i + width]];
+    if (beside > 0 && beside !== own) steps += border[i] = 1;
+    if (below > 0 && below !== own) steps += border[i] = 1;
   }
   // Steps along pixels overstate slanted borders; pi / 4 is the mean over all directions.
   const borderMm = ((steps / scale) * Math.PI) / 4;
   if (steps === 0) return { borderMm: 0, bareMm2: 0, widestMm: 0, at: { x: 0, y: 0 }, gaps: [] };
-  const near = nearMarks(border, width, Math.round(NEAR_MM * scale));
+  const reach = Math.round(NEAR_MM * scale);
+  const near = nearMarks(border, width, reach);
+  const cloths = pieces.map((piece) => clothOf(piece, { fabric, compensationMm: null }).fabric);
+  const pulled = pulledTogether(list, (piece) => cloths[piece] ?? fabric);
+  const thread = paintThreads(pulled, list.command, grid, besideMarks(border, grid, reach + HALF_THREAD_MM * scale));
+  const place = new Int32Array(pieces.length);
+  order.forEach((index, k) => (place[index] = k));
   const bare = new Uint8Array(width * height);
   let count = 0;
   for (let i = 0; i < bare.length; i++) if (owner[i] > 0 && !thread[i] && near(i)) count += bare[i] = 1;
@@ -118,12 +115,15 @@ function lowestAround(cell: number, owner: Int32Array, place: Int32Array, { widt
 /** Whether a cell lies within a distance of one that is marked, in cells. */
 function nearMarks(marks: Uint8Array, width: number, reach: number): (cell: number) => boolean {
   // How far the next mark is along the row; then the rows above and below are asked, for the few cells that matter.
-  const along = new Uint8Array(marks.length).fill(255);
-  for (const step of [1, -1]) {
+  const along = new Uint8Array(marks.length);
+  for (let start = 0; start < marks.length; start += width) {
     let far = 255;
-    for (let k = 0; k < marks.length; k++) {
-      const i = step > 0 ? k : marks.length - 1 - k;
-      if (i % width === (step > 0 ? 0 : width - 1)) far = 255;
+    for (let i = start; i < start + width; i++) {
+      far = marks[i] ? 0 : Math.min(255, far + 1);
+      along[i] = far;
+    }
+    far = 255;
+    for (let i = start + width - 1; i >= start; i--) {
       far = marks[i] ? 0 : Math.min(255, far + 1);
       if (far < along[i]) along[i] = far;
     }
@@ -132,6 +132,33 @@ function nearMarks(marks: Uint8Array, width: number, reach: number): (cell: numb
     for (let dy = -reach; dy <= reach; dy++) {
       const far = along[cell + dy * width];
       if (far * far + dy * dy <= reach * reach) return true;
+    }
+    return false;
+  };
+}
+
+/** Whether a stitch is asked for, by its two ends in cells. */
+type Asked = (ax: number, ay: number, bx: number, by: number) => boolean;
+
+/** Which stitches may come within a distance of a marked cell: told by squares as wide as that distance, so some that do not are among them. */
+function besideMarks(marks: Uint8Array, { width, height }: Grid, reach: number): Asked {
+  const side = Math.max(1, Math.ceil(reach));
+  const across = Math.ceil(width / side) + 1;
+  const down = Math.ceil(height / side) + 1;
+  const squares = new Uint8Array(across * down);
+  for (let y = 0, i = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, i++) {
+      if (!marks[i]) continue;
+      const [u, v] = [Math.floor(x / side), Math.floor(y / side)];
+      for (let q = Math.max(0, v - 1); q <= v + 1; q++)
+        squares.fill(1, q * across + Math.max(0, u - 1), q * across + u + 2);
+    }
+  }
+  return (ax, ay, bx, by) => {
+    const [u0, u1] = [Math.floor(Math.min(ax, bx) / side), Math.floor(Math.max(ax, bx) / side)];
+    const [v0, v1] = [Math.floor(Math.min(ay, by) / side), Math.floor(Math.max(ay, by) / side)];
+    for (let v = Math.max(0, v0); v <= Math.min(down - 1, v1); v++) {
+      for (let u = Math.max(0, u0); u <= Math.min(across - 1, u1); u++) if (squares[v * across + u]) return true;
     }
     return false;
   };
@@ -160,9 +187,7 @@ function paintPieces(pieces: readonly Piece[], order: readonly number[], grid: G
   for (const index of order) {
     const piece = pieces[index];
     if (!stitchKindOf(piece.kind).covers && !(piece.family === 'line' && piece.kind === 'running')) continue;
-    paintRings(ringsOf(piece), grid, (cell, coverage) => {
-      if (coverage >= 128) owner[cell] = index + 1;
-    });
+    innerRows(ringsOf(piece), grid, (from, to) => owner.fill(index + 1, from, to));
   }
   return owner;
 }
@@ -171,21 +196,20 @@ function paintThreads(
   { x, y }: ReturnType<typeof pulledTogether>,
   command: StitchList['command'],
   grid: Grid,
+  isAsked: Asked,
 ): Uint8Array {
   const { left, top, scale } = grid;
   const covered = new Uint8Array(grid.width * grid.height);
   const r = HALF_THREAD_MM * scale;
   for (let i = 1; i < x.length; i++) {
     if (command[i] !== STITCH) continue;
-    cellsUnder(
+    const [ax, ay, bx, by] = [
       (x[i - 1] - left) * scale,
       (y[i - 1] - top) * scale,
       (x[i] - left) * scale,
       (y[i] - top) * scale,
-      r,
-      grid,
-      (cell) => (covered[cell] = 1),
-    );
+    ];
+    if (isAsked(ax, ay, bx, by)) paintStitch(covered, 1, grid, r, ax, ay, bx, by);
   }
   return covered;
 }

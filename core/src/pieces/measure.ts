@@ -44,6 +44,9 @@ export interface Sewn {
 
 /** Widest place of a line compared with its mean width: ends and junctions are wider than the middle. */
 const LINE_BULGE = 2.2;
+/** A shape that is as wide as this somewhere, and whose middle lines are not so many times as long, is no line. */
+const STUB_MM = 1.2;
+const STUB_LENGTHS = 5;
 /** Half a thread: lines stop this far before the end of their shape. */
 const HALF_THREAD_MM = 0.2;
 /** Satin by itself must fill at least this share, of at most so many columns, with few rungs left out. */
@@ -119,7 +122,8 @@ export function sewnAs(area: Area, widths: WidthSettings, trace: TraceMeasure | 
     if (area.line.widthMm <= lineBelowMm) return line('running');
   } else if (widestMm <= lineBelowMm * LINE_BULGE) {
     const middle = shape.line();
-    if (middle.width <= lineBelowMm && middle.paths.length > 0) return line('running');
+    const isLine = middle.width <= lineBelowMm && middle.paths.length > 0;
+    if (isLine) return isStub(area, middle.paths, widestMm) ? fill('tatami') : line('running');
   }
   const width = area.line?.widthMm ?? widestMm;
   // Rungs of a single column may be longer: nothing else lies in their way.
@@ -127,6 +131,12 @@ export function sewnAs(area: Area, widths: WidthSettings, trace: TraceMeasure | 
   if (!isNarrow || !isSatin(area, shape, corners)) return fill('tatami');
   const { columns } = shape.columns(corners);
   return width <= widths.satinBelowMm || columns.length === 1 ? column('satin') : fill('tatami');
+}
+
+/** Whether what is thin on the whole is little more than its widest place: a line along it would leave that bare on both sides. */
+function isStub(area: Area, paths: readonly Points[], widestMm: number): boolean {
+  if (area.inText || widestMm < STUB_MM || isRound(area)) return false;
+  return paths.reduce((sum, path) => sum + lengthOf(path), 0) < STUB_LENGTHS * widestMm;
 }
 
 function cornersOf({ choices }: Area, widths: WidthSettings): Corners {

@@ -63,9 +63,9 @@ export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Poin
       }
     }
     const onInner = inner >= 0 && (inner === 0) === (side === 0);
-    const short = onInner ? shortening(ax, ay, length) : 0;
     const [ux, uy] = [(ax - bx) / length, (ay - by) / length];
     const against = pullAt?.(length, ux, uy) ?? compensationMm;
+    const short = onInner ? shortening(ax + ux * against, ay + uy * against, length, against) : 0;
     const reach = short > 0 ? -short : against + (reachAt?.(ax, ay, ux, uy) ?? 0);
     const x = ax + ux * reach;
     const y = ay + uy * reach;
@@ -85,9 +85,11 @@ export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Poin
   };
   const advance = { a: 0, b: 0 };
   let railStep = 0;
-  const shortening = (x: number, y: number, length: number): number => {
-    const ratio = Math.min(advance.a, advance.b) / Math.max(advance.a, advance.b, 1e-9);
-    const step = spacingMm * ratio;
+  const shortening = (x: number, y: number, length: number, against: number): number => {
+    const least = Math.min(advance.a, advance.b);
+    const most = Math.max(advance.a, advance.b, 1e-9);
+    // What reaches farther over the inner edge of a bend stands closer there.
+    const step = (spacingMm * Math.max(0, least - ((most - least) / length) * against)) / most;
     if (step < TIGHT_MM && full && distance(full.x, full.y, x, y) + step <= FULL_EVERY_MM) {
       return Math.min(MOST_SHORTENED_MM, length * SHORTENED[stitch++ % SHORTENED.length]);
     }

@@ -14,6 +14,9 @@ export interface RunningSettings {
 const CHORD_ERROR = 0.1;
 const SHORTEST = 0.5;
 const THREAD = 0.4;
+/** A stitch that is sewn three times turns so far before the end of its line, or this share of itself. */
+const TURN_BEFORE_MM = 0.6;
+const MOST_TURN_SHARE = 0.35;
 /** A walk back ends so far before its start, so that the thread is not tied off on top of where it was tied in. */
 const SHORT_OF_START_MM = 1.1;
 const LEAST_TO_SHORTEN_MM = 12;
@@ -95,12 +98,19 @@ function chosenPasses(walk: readonly Pass[], branches: number, passes: number, s
   return out;
 }
 
-/** Every stitch forth, back and forth again. */
+/**
+ * Every stitch forth, back and forth again. At its two ends, where other lines may meet it, the needle goes into the cloth but
+ * once: it turns a little before.
+ */
 function tripled(run: Points): Points {
+  const last = run.length - 2;
   const out: Points = [run[0], run[1]];
-  for (let i = 2; i < run.length; i += 2) {
+  for (let i = 2; i <= last; i += 2) {
     const [ax, ay, bx, by] = [run[i - 2], run[i - 1], run[i], run[i + 1]];
-    out.push(bx, by, ax, ay, bx, by);
+    const inset = Math.min(MOST_TURN_SHARE, TURN_BEFORE_MM / distance(ax, ay, bx, by));
+    const [from, to] = [i === 2 ? inset : 0, i === last ? 1 - inset : 1];
+    const [dx, dy] = [bx - ax, by - ay];
+    out.push(ax + dx * to, ay + dy * to, ax + dx * from, ay + dy * from, bx, by);
   }
   return out;
 }

@@ -112,6 +112,17 @@ describe('findPieces', () => {
     expect(find({ lineBelowMm: 0.5 }).pieces.every((p) => p.kind === 'tatami')).toBeTrue();
   });
 
+  it('fills what is little more than its widest place, where a line would leave the cloth bare beside it', () => {
+    /** A triangle so long and so high, in pixels. */
+    const triangle =
+      (long: number, high: number): Scene =>
+      (x, y) =>
+        x > 60 && y > 100 && (x - 60) / long + (y - 100) / high < 1 ? 1 : 0;
+    const kindsOf = (drawing: Scene): string[] => find({ lineBelowMm: 0.9 }, drawing).pieces.map(({ kind }) => kind);
+    expect(kindsOf(triangle(30, 21))).toEqual(['tatami']);
+    expect(kindsOf(triangle(190, 14))).toEqual(['running']);
+  });
+
   it('puts each anchor well inside its piece', () => {
     for (const piece of pieces) {
       expect(isInside(ringsOf(piece), piece.anchor.x, piece.anchor.y))

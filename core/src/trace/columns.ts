@@ -6,7 +6,7 @@ import { bareRests, patchOver } from './bare-rests.js';
 import { coveredBy, ladderArea, shareOf } from './column-cover.js';
 import { trimEnds } from './column-ends.js';
 import { behindMitre, spanAcross } from './rung-span.js';
-import { dropCrossing, type Rung } from './rungs.js';
+import { dropCrossing, ladderOf, type Rung } from './rungs.js';
 import { skeletonOf, type Skeleton } from './skeleton.js';
 import { stretchesOf, type Corners, type Stretch } from './spine-stretches.js';
 import { axisOf, spinesOf, type Spine } from './spines.js';
@@ -88,9 +88,8 @@ function divide(spines: readonly Spine[], mask: AreaMask, grid: SegmentGrid, sty
       kept += rungs.length;
       if (rungs.length < 3) continue;
       columns.push({
-        rungs: rungs.flatMap((r) => [r.ax, r.ay, r.bx, r.by]),
+        ...ladderOf(rungs),
         closed: stretch.closed,
-        spine: rungs.flatMap((r) => [r.x, r.y]),
         free: [!stretch.closed && stretch.start.kind === 'free', !stretch.closed && stretch.end.kind === 'free'],
       });
     }

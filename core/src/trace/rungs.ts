@@ -1,3 +1,5 @@
+import type { Points } from '../geometry/vector.js';
+
 /** A rung of a satin column: a place on the middle line and the two ends across. */
 export interface Rung {
   readonly x: number;
@@ -15,13 +17,10 @@ const WINDOW = 40;
 export function dropCrossing(rungs: readonly Rung[]): Rung[] {
   const n = rungs.length;
   const crosses: number[][] = Array.from({ length: n }, () => []);
-  for (let i = 0; i < n; i++) {
-    for (let j = i + 1; j < Math.min(n, i + WINDOW); j++) {
-      if (!doCross(rungs[i], rungs[j])) continue;
-      crosses[i].push(j);
-      crosses[j].push(i);
-    }
-  }
+  eachCrossing(rungs, (i, j) => {
+    crosses[i].push(j);
+    crosses[j].push(i);
+  });
   const count = crosses.map((list) => list.length);
   const gone = new Uint8Array(n);
   for (;;) {
@@ -55,13 +54,10 @@ export function endBeforeCrossing(rungs: readonly Rung[]): Rung[] {
     if (at < 0.5) from[i] = Math.max(from[i], at + BEFORE);
     else to[i] = Math.min(to[i], at - BEFORE);
   };
-  for (let i = 0; i < rungs.length; i++) {
-    for (let j = i + 1; j < Math.min(rungs.length, i + WINDOW); j++) {
-      if (!doCross(rungs[i], rungs[j])) continue;
-      end(i, rungs[i], rungs[j]);
-      end(j, rungs[j], rungs[i]);
-    }
-  }
+  eachCrossing(rungs, (i, j) => {
+    end(i, rungs[i], rungs[j]);
+    end(j, rungs[j], rungs[i]);
+  });
   return rungs.map((r, i): Rung => {
     if (from[i] === 0 && to[i] === 1) return r;
     const [dx, dy] = [r.bx - r.ax, r.by - r.ay];
@@ -74,6 +70,45 @@ const square = (r: Rung): number => (r.ax - r.bx) ** 2 + (r.ay - r.by) ** 2;
 /** Side of a point seen along a rung. */
 const side = (r: Rung, x: number, y: number): number => (r.bx - r.ax) * (y - r.ay) - (r.by - r.ay) * (x - r.ax);
 
-function doCross(p: Rung, q: Rung): boolean {
-  return side(p, q.ax, q.ay) > 0 !== side(p, q.bx, q.by) > 0 && side(q, p.ax, p.ay) > 0 !== side(q, p.bx, p.by) > 0;
+/** Visits every two rungs near each other that cross. Nearly all do not, and most of those lie on one side of the other. */
+function eachCrossing(rungs: readonly Rung[], visit: (i: number, j: number) => void): void {
+  const n = rungs.length;
+  const ends = endsOf(rungs);
+  for (let i = 0; i < n; i++) {
+    const [ax, ay] = [ends[i * 4], ends[i * 4 + 1]];
+    const [dx, dy] = [ends[i * 4 + 2] - ax, ends[i * 4 + 3] - ay];
+    const last = Math.min(n, i + WINDOW);
+    for (let j = i + 1; j < last; j++) {
+      const k = j * 4;
+      const left = dx * (ends[k + 1] - ay) - dy * (ends[k] - ax) > 0;
+      const right = dx * (ends[k + 3] - ay) - dy * (ends[k + 2] - ax) > 0;
+      if (left === right) continue;
+      const { ax: px, ay: py, bx: qx, by: qy } = rungs[i];
+      if (side(rungs[j], px, py) > 0 !== side(rungs[j], qx, qy) > 0) visit(i, j);
+    }
+  }
+}
+
+/** Both ends of every rung, four numbers each. */
+function endsOf(rungs: readonly Rung[]): Float64Array {
+  const out = new Float64Array(rungs.length * 4);
+  for (let i = 0; i < rungs.length; i++) {
+    const { ax, ay, bx, by } = rungs[i];
+    out[i * 4] = ax;
+    out[i * 4 + 1] = ay;
+    out[i * 4 + 2] = bx;
+    out[i * 4 + 3] = by;
+  }
+  return out;
+}
+
+/** A ladder as columns have it: the ends of its rungs, and its middle line. */
+export function ladderOf(rungs: readonly Rung[]): { readonly rungs: Points; readonly spine: Points } {
+  const ends: Points = [];
+  const spine: Points = [];
+  for (const { ax, ay, bx, by, x, y } of rungs) {
+    ends.push(ax, ay, bx, by);
+    spine.push(x, y);
+  }
+  return { rungs: ends, spine };
 }

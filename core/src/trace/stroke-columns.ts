@@ -9,7 +9,7 @@ import { directionAt } from './direction-along.js';
 import { middleReach, type MiddleReach } from './middle-reach.js';
 import { reachAt, roundedRun, type Corner, type Turning } from './rounded-run.js';
 import { behindMitre, spanAcross } from './rung-span.js';
-import { dropCrossing, endBeforeCrossing, type Rung } from './rungs.js';
+import { dropCrossing, endBeforeCrossing, ladderOf, type Rung } from './rungs.js';
 import type { Corners } from './spine-stretches.js';
 
 /** A line somebody drew, and how wide. */
@@ -121,7 +121,7 @@ export function strokeColumns(
         kept += rungs.length;
         if (rungs.length < 3) continue;
         columns.push({
-          rungs: rungs.flatMap((r) => [r.ax, r.ay, r.bx, r.by]),
+          rungs: ladderOf(rungs).rungs,
           closed: part.closed,
           spine: rungs.flatMap(belowThread),
           free: part.free,

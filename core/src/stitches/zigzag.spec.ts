@@ -49,6 +49,18 @@ describe('zigzag', () => {
     expect(shortShare(0.5)).toBeGreaterThan(shortShare(2) + 0.2);
   });
 
+  it('shortens by how close stitches stand where they go in, beyond the edge', () => {
+    // What reaches 0.45 mm over the inner edge of a bend of 1.2 mm stands on one of 0.75 mm.
+    const run = zigzag(bend(1.2, 2.5), { spacingMm: 0.4, compensationMm: 0.45 });
+    const full = Array.from({ length: run.length / 2 }, (_, i) => [run[i * 2], run[i * 2 + 1]] as const).filter(
+      ([x, y]) => distance(0, 0, x, y) < 0.8,
+    );
+    const gaps = full.slice(1).map(([x, y], i) => distance(x, y, ...full[i]));
+    expect(gaps.length).toBeGreaterThan(4);
+    expect(Math.min(...gaps)).toBeGreaterThan(0.23);
+    expect(Math.max(...gaps)).toBeLessThan(0.45);
+  });
+
   it('makes no more stitches where a rail jumps sideways, and as many as are needed where rungs are missing', () => {
     const flared = rungsAt(40, (i) => (i >= 18 && i < 22 ? 3 : 0));
     const plain =

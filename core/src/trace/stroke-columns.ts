@@ -120,10 +120,12 @@ export function strokeColumns(
         made += part.rungs.length;
         kept += rungs.length;
         if (rungs.length < 3) continue;
+        const ladder = ladderOf(rungs);
         columns.push({
-          rungs: ladderOf(rungs).rungs,
+          rungs: ladder.rungs,
           closed: part.closed,
-          spine: rungs.flatMap(belowThread),
+          // Past a mitre the neighbour's thread lies over it.
+          spine: corners === 'point' ? rungs.flatMap(belowThread) : ladder.spine,
           free: part.free,
         });
       }

@@ -217,6 +217,6 @@ export const VERSION_3: readonly OldRecipe[] = [
       '#c8481f',
       '#1a6b4c',
     ],
-    sum: '83d7a75f080e0e25bce6ab3ef4ab8b82',
+    sum: '73b660be32b692eefc2b0ec807749b8b',
   },
 ];

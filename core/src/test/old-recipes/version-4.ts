@@ -165,6 +165,6 @@ export const VERSION_4: readonly OldRecipe[] = [
       '#2244aa',
       '#ddbb33',
     ],
-    sum: '73f290423a0da394c11c93aa5c48c01d',
+    sum: 'aabbd9dfd0c8029735fd6ed64d1975a7',
   },
 ];

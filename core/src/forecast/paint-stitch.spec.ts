@@ -26,7 +26,9 @@ describe('paintStitch', () => {
       const r = 0.3 + random() * 3;
       const made = new Uint8Array(GRID.width * GRID.height);
       paintStitch(made, 1, GRID, r, ax, ay, bx, by);
-      expect(made).withContext(`${r}: ${ax}, ${ay} to ${bx}, ${by}`).toEqual(under(r, ax, ay, bx, by));
+      expect(made)
+        .withContext(`${r}: ${ax}, ${ay} to ${bx}, ${by}`)
+        .toEqual(under(r, ax, ay, bx, by));
     }
   });
 
@@ -40,7 +42,9 @@ describe('paintStitch', () => {
     ]) {
       const made = new Uint8Array(GRID.width * GRID.height);
       paintStitch(made, 1, GRID, 2.1, 15.2, 12.4, 15.2 + dx, 12.4 + dy);
-      expect(made).withContext(`${dx}, ${dy}`).toEqual(under(2.1, 15.2, 12.4, 15.2 + dx, 12.4 + dy));
+      expect(made)
+        .withContext(`${dx}, ${dy}`)
+        .toEqual(under(2.1, 15.2, 12.4, 15.2 + dx, 12.4 + dy));
     }
   });
 });

@@ -4,10 +4,10 @@ import { cpus } from 'node:os';
 import { basename, extname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { CORE_VERSION, madeFrom, readArchive, reportOf, type Report } from '@open-kite/core';
-import { busyThreads } from '@open-kite/server/busy-threads';
 import { UserError } from '@open-kite/server/user-error';
 import { Piscina } from 'piscina';
 import type { BatchTask, BatchOutcome } from '../batch-worker.js';
+import { busyThreads } from '../busy-threads.js';
 import { readInput, writeOutputs } from '../files.js';
 import type { ConvertFlags } from '../options.js';
 

@@ -73,7 +73,7 @@ const side = (r: Rung, x: number, y: number): number => (r.bx - r.ax) * (y - r.a
 /** Visits every two rungs near each other that cross. Nearly all do not, and most of those lie on one side of the other. */
 function eachCrossing(rungs: readonly Rung[], visit: (i: number, j: number) => void): void {
   const n = rungs.length;
-  const ends = endsOf(rungs);
+  const { rungs: ends } = ladderOf(rungs);
   for (let i = 0; i < n; i++) {
     const [ax, ay] = [ends[i * 4], ends[i * 4 + 1]];
     const [dx, dy] = [ends[i * 4 + 2] - ax, ends[i * 4 + 3] - ay];
@@ -87,19 +87,6 @@ function eachCrossing(rungs: readonly Rung[], visit: (i: number, j: number) => v
       if (side(rungs[j], px, py) > 0 !== side(rungs[j], qx, qy) > 0) visit(i, j);
     }
   }
-}
-
-/** Both ends of every rung, four numbers each. */
-function endsOf(rungs: readonly Rung[]): Float64Array {
-  const out = new Float64Array(rungs.length * 4);
-  for (let i = 0; i < rungs.length; i++) {
-    const { ax, ay, bx, by } = rungs[i];
-    out[i * 4] = ax;
-    out[i * 4 + 1] = ay;
-    out[i * 4 + 2] = bx;
-    out[i * 4 + 3] = by;
-  }
-  return out;
 }
 
 /** A ladder as columns have it: the ends of its rungs, and its middle line. */

@@ -122,10 +122,10 @@ export function strokeColumns(
         if (rungs.length < 3) continue;
         const ladder = ladderOf(rungs);
         columns.push({
-          rungs: ladder.rungs,
-          closed: part.closed,
+          ...ladder,
           // Past a mitre the neighbour's thread lies over it.
           spine: corners === 'point' ? rungs.flatMap(belowThread) : ladder.spine,
+          closed: part.closed,
           free: part.free,
         });
       }

@@ -3,7 +3,6 @@ import { Piscina } from 'piscina';
 import type { PictureStore } from '../store/pictures.js';
 import type { ProjectStore, StoredProject } from '../store/projects.js';
 import type { Chart } from '@open-kite/core';
-import { busyThreads } from './busy-threads.js';
 import type { ArchiveJob, DesignJob, MadeDesign, PhotoJob, SampleJob } from './make-design.js';
 
 const WORKER = fileURLToPath(new URL('./make-design.js', import.meta.url));
@@ -46,7 +45,6 @@ export function createDesignPool(
       minThreads: 0,
       maxThreads: THREADS,
       idleTimeout: IDLE_MS,
-      resourceLimits: busyThreads(THREADS),
     }));
   const jobOf = ({ recipe, pictures: hashes }: StoredProject): DesignJob => ({
     recipe,

@@ -7,6 +7,7 @@ import { borderBench } from './border-bench.js';
 import { browserBench, sliderBench } from './browser-bench.js';
 import { colourBench } from './colour-bench.js';
 import { coreBench } from './core-bench.js';
+import { fontSheet } from './font-sheet.js';
 import { lettersBench } from './letters-bench.js';
 import { facesBench, photoBench } from './photo-bench.js';
 import { cardBench } from './card-bench.js';
@@ -36,6 +37,7 @@ const PARTS: Readonly<Record<string, () => Promise<void>>> = {
   borders: borderBench,
   letters: () => lettersBench(process.argv[3]),
   edits: editsBench,
+  fonts: () => fontSheet(root),
   opening: openingBench,
 };
 const part = PARTS[process.argv[2] ?? ''];

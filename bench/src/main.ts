@@ -7,9 +7,10 @@ import { borderBench } from './border-bench.js';
 import { browserBench, sliderBench } from './browser-bench.js';
 import { colourBench } from './colour-bench.js';
 import { coreBench } from './core-bench.js';
+import { dropBench } from './drop-bench.js';
 import { fontSheet } from './font-sheet.js';
 import { lettersBench } from './letters-bench.js';
-import { facesBench, photoBench } from './photo-bench.js';
+import { facesBench, paintingsBench, photoBench } from './photo-bench.js';
 import { cardBench } from './card-bench.js';
 import { editsBench } from './edits-bench.js';
 import { openingBench } from './opening-bench.js';
@@ -29,6 +30,7 @@ mkdirSync(join(root, 'dist/bench'), { recursive: true });
 // One part alone: npm run bench -- faces
 const PARTS: Readonly<Record<string, () => Promise<void>>> = {
   faces: () => facesBench(root),
+  paintings: () => paintingsBench(root),
   shelf: shelfBench,
   browser: async () => browserBench((await decodePicture(readFileSync(join(root, 'demo/artwork/harbour.jpg')))).raster),
   slider: sliderBench,
@@ -39,6 +41,7 @@ const PARTS: Readonly<Record<string, () => Promise<void>>> = {
   edits: editsBench,
   fonts: () => fontSheet(root),
   opening: openingBench,
+  drop: dropBench,
 };
 const part = PARTS[process.argv[2] ?? ''];
 if (part) {

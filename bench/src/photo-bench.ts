@@ -172,6 +172,11 @@ export async function photoBench(root: string): Promise<void> {
   await budgets(photos);
 }
 
+/** Thread painting of the usual pictures alone. */
+export async function paintingsBench(root: string): Promise<void> {
+  await paintings(root, await photosIn(root));
+}
+
 async function photosIn(root: string): Promise<Photo[]> {
   const photos: Photo[] = [];
   for (const name of PICTURES) {
@@ -227,7 +232,9 @@ function flatLook(design: Design, picture: Raster): { drawn: Raster; wanted: Ras
     height: h * fine,
     scale: fine / GRID_MM,
   });
-  return { drawn: shrunk(pixels, w, h, design.fabric.hex), wanted: shrunk(picture, w, h, design.fabric.hex) };
+  // Sides may be no multiple of a square.
+  const part = partOf(picture, [0, 0, (w * GRID_MM) / box.width, (h * GRID_MM) / box.height]);
+  return { drawn: shrunk(pixels, w, h, design.fabric.hex), wanted: shrunk(part, w, h, design.fabric.hex) };
 }
 
 interface Figures {

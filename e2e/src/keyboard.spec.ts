@@ -62,7 +62,17 @@ describe('With the keyboard alone', () => {
     await toPart(page, 'kite-tray');
     await tabTo(page, /, (satin column|tatami fill), /);
     await page.keyboard.press('Enter');
+    await page.waitForSelector('kite-tray .piece[aria-pressed=true]');
     await page.keyboard.press('Delete');
+    // What was left bare may take a while to reach the worker.
+    await until(
+      page,
+      (before) => {
+        const shown = document.querySelector('kite-reel .figures dd')?.textContent ?? '';
+        return Number(shown.replace(/\D/g, '')) < before;
+      },
+      all,
+    );
     await converted(page);
     expect(await stitchesShown(page)).toBeLessThan(all);
     await page.keyboard.down('Control');

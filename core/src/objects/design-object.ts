@@ -258,10 +258,11 @@ export type MixDecision =
 
 /**
  * Lines of some threads (by their hexes; all where there are none), inside an area (u, v in turn, as shares of the
- * picture's sides; everywhere where it is empty), are deleted, thinned or get another thread.
+ * picture's sides; everywhere where it is empty), are deleted, thinned or get another thread; or the area is what matters
+ * most, as a face does.
  */
 export interface LineDecision {
-  readonly kind: 'delete' | 'thin' | 'recolour';
+  readonly kind: 'delete' | 'thin' | 'recolour' | 'favour';
   readonly threads: readonly string[];
   readonly area: readonly number[];
   readonly to?: NamedThread;

@@ -30,7 +30,7 @@ const NO_KIND = object({ kind: oneOf('rendering: a decision', Object.keys(MIX)) 
 
 const lineShape = (to: boolean) =>
   object({
-    kind: oneOf('rendering: a change of lines', ['delete', 'thin', 'recolour']),
+    kind: oneOf('rendering: a change of lines', ['delete', 'thin', 'recolour', 'favour']),
     threads: array(hex('rendering: a thread')).required().max(60),
     area: places(6),
     ...(to ? { to: namedThread() } : {}),

@@ -16,7 +16,7 @@ export function groundRows(plate: Plate, thread: number, angle: number, trimOver
   const sample = new Float32Array(4);
   const every = Math.round(STITCH_MM / ROW_STEP_MM);
   const stretches: Points[] = [];
-  rowLines(plate, 'straight', SPACING_MM, angle).forEach(({ x, y }, row) => {
+  rowLines(plate, 'straight', { spacingMm: SPACING_MM, angle }).forEach(({ x, y }, row) => {
     const isSewn = (i: number): boolean => {
       samplePlate(plate, x[i], y[i], sample);
       return sample[3] >= SEWN_SHARE;

@@ -3,8 +3,13 @@ import type { Points } from '../geometry/vector.js';
 /**
  * Joins stretches of neighbouring rows to ways as long as can be: from the end of one the nearest end of another that is
  * near enough, rows going to and fro.
+ * @param link needle points between the end of one and the end of the next; 0 stands for its first point, 1 for its last
  */
-export function joinStretches(stretches: readonly Points[], trimOverMm: number): Points[] {
+export function joinStretches(
+  stretches: readonly Points[],
+  trimOverMm: number,
+  link?: (from: number, fromEnd: 0 | 1, to: number, toEnd: 0 | 1) => Points,
+): Points[] {
   const cell = Math.max(2, trimOverMm);
   const ends = new Map<string, { stretch: number; end: 0 | 1 }[]>();
   const key = (x: number, y: number): string => `${Math.floor(x / cell)} ${Math.floor(y / cell)}`;
@@ -48,6 +53,7 @@ export function joinStretches(stretches: readonly Points[], trimOverMm: number):
       if (end === 0) for (const v of points) run.push(v);
       else for (let k = points.length - 2; k >= 0; k -= 2) run.push(points[k], points[k + 1]);
       next = nearest(run[run.length - 2], run[run.length - 1]);
+      if (next && link) for (const v of link(stretch, end === 0 ? 1 : 0, next.stretch, next.end)) run.push(v);
     }
     runs.push(run);
   }

@@ -1,3 +1,5 @@
+import { isInside } from '../geometry/polyline.js';
+import type { Points } from '../geometry/vector.js';
 import { ciede2000, linearToLab, type Lab } from '../colour/ciede2000.js';
 import type { Chart } from '../colour/charts.js';
 import { chartPalette } from './chart-palette.js';
@@ -21,6 +23,8 @@ export interface PaletteSettings {
   /** How a thread looks once it is sewn, in linear light. */
   readonly sewn: (hex: string) => readonly [number, number, number];
   readonly clothHex: string;
+  /** Rings, in mm on the cloth, around what counts more than the rest; left out for none. */
+  readonly favoured?: readonly Points[];
 }
 
 const SIDE = 150;
@@ -34,6 +38,8 @@ const STEP = 1.5;
 const WOVEN_SIDE = 56;
 /** Lines of thread are longer than pixels: colours that differ much from what they mix to cost this much of it. */
 const CALM = 0.15;
+/** A place that is favoured counts as so many others. */
+const FAVOURED = 5;
 
 /**
  * Threads that mix well to a picture. Centres of its colours are stretched about their mean, then moved by what error
@@ -41,8 +47,8 @@ const CALM = 0.15;
  * Yields the share done. From charts, the nearest threads are taken and changed for others while that brings a small weave nearer.
  */
 export function* mixPalette(plate: Plate, settings: PaletteSettings): Generator<number, PaletteThread[]> {
-  const picture = smallPicture(plate, SIDE);
-  const { fixed, charts } = settings;
+  const { fixed, charts, favoured = [] } = settings;
+  const picture = smallPicture(plate, SIDE, favoured);
   const count = Math.max(0, settings.count - fixed.length);
   if (count === 0) return fixed.slice(0, settings.count);
   const judge = new Judge(picture, settings.clothHex);
@@ -64,16 +70,17 @@ const ownThreadOf = (hex: string, i: number): PaletteThread => ({
 const hexOfLinear = (r: number, g: number, b: number): string => toHex({ r: toByte(r), g: toByte(g), b: toByte(b) });
 
 function* ownColours(
-  picture: SmallPicture,
+  picture: WeighedPicture,
   judge: Judge,
   count: number,
   fixed: readonly PaletteThread[],
   { sewn, rounds = ROUNDS }: PaletteSettings,
 ): Generator<number, string[]> {
+  const { weight } = picture;
   const n = picture.data.length / 3;
   const shades = emptyShades(n);
   for (let i = 0; i < n; i++) {
-    setShade(shades, i, 1, picture.data[i * 3], picture.data[i * 3 + 1], picture.data[i * 3 + 2]);
+    setShade(shades, i, weight[i], picture.data[i * 3], picture.data[i * 3 + 1], picture.data[i * 3 + 2]);
   }
   const pinned: number[] = [];
   const place = new Float32Array(3);
@@ -88,18 +95,18 @@ function* ownColours(
   const mean = [0, 0, 0];
   for (let i = 0; i < n; i++) {
     for (let j = 0; j < 3; j++) {
-      sums[assigned[i] * 4 + j] += picture.data[i * 3 + j];
+      sums[assigned[i] * 4 + j] += picture.data[i * 3 + j] * weight[i];
       mean[j] += picture.data[i * 3 + j] / n;
     }
-    sums[assigned[i] * 4 + 3]++;
+    sums[assigned[i] * 4 + 3] += weight[i];
   }
   // Thread colours, in linear light; what they look like sewn is looked up.
   const colours = new Float32Array(count * 3);
   for (let t = 0; t < count; t++) {
     const s = (t + fixed.length) * 4;
-    const weight = s < sums.length ? sums[s + 3] : 0;
+    const all = s < sums.length ? sums[s + 3] : 0;
     for (let j = 0; j < 3; j++) {
-      const own = weight > 0 ? sums[s + j] / weight : mean[j] * (0.3 + t * 0.2);
+      const own = all > 0 ? sums[s + j] / all : mean[j] * (0.3 + t * 0.2);
       colours[t * 3 + j] = clip(mean[j] + (own - mean[j]) * STRETCH);
     }
   }
@@ -125,8 +132,16 @@ function* ownColours(
 
 const clip = (v: number): number => Math.min(1, Math.max(0, v));
 
-/** What of a plate is to be sewn, as a small picture; bare places take the mean, which nothing depends on. */
-function smallPicture(plate: Plate, side: number): SmallPicture {
+interface WeighedPicture extends SmallPicture {
+  /** As how many places each of it counts. */
+  readonly weight: Float32Array;
+}
+
+/**
+ * What of a plate is to be sewn, as a small picture; bare places take the mean, which nothing depends on.
+ * @param favoured rings, in mm, around what counts more
+ */
+function smallPicture(plate: Plate, side: number, favoured: readonly Points[] = []): WeighedPicture {
   const step = Math.max(1, Math.max(plate.width, plate.height) / side);
   const width = Math.max(1, Math.floor(plate.width / step));
   const height = Math.max(1, Math.floor(plate.height / step));
@@ -157,7 +172,14 @@ function smallPicture(plate: Plate, side: number): SmallPicture {
     }
   }
   for (const i of bare) for (let j = 0; j < 3; j++) data[i * 3 + j] = mean[3] > 0 ? mean[j] / mean[3] : 0;
-  return { width, height, data };
+  const weight = new Float32Array(width * height).fill(1);
+  const mm = step / plate.scale;
+  for (let i = 0; favoured.length > 0 && i < weight.length; i++) {
+    const x = plate.left + ((i % width) + 0.5) * mm;
+    const y = plate.top + (Math.floor(i / width) + 0.5) * mm;
+    if (favoured.some((ring) => isInside([ring], x, y))) weight[i] = FAVOURED;
+  }
+  return { width, height, data, weight };
 }
 
 /** Tells how near mixing comes to a picture with some threads over a cloth. */
@@ -167,7 +189,7 @@ class Judge {
   private readonly cloth: [number, number, number];
 
   constructor(
-    private readonly picture: SmallPicture,
+    private readonly picture: WeighedPicture,
     clothHex: string,
   ) {
     const { r, g, b } = fromHex(clothHex);
@@ -184,7 +206,7 @@ class Judge {
     error: number;
     residual: [number, number, number][];
   } {
-    const { width, height } = this.picture;
+    const { width, height, weight } = this.picture;
     const list = Float32Array.from([this.cloth, ...colours].flat());
     const used = dither(this.picture, list);
     const drawn = new Float32Array(used.length * 3);
@@ -192,22 +214,25 @@ class Judge {
     const mixed = soften(drawn, width, height);
     let error = 0;
     let rough = 0;
+    let all = 0;
     const own = list.length / 3;
     const looks = Array.from({ length: own }, (_, t) => linearToLab(list[t * 3], list[t * 3 + 1], list[t * 3 + 2]));
     const residual = Array.from({ length: colours.length + 1 }, (): [number, number, number] => [0, 0, 0]);
     const counts = new Float64Array(colours.length + 1);
     for (let i = 0; i < used.length; i++) {
-      counts[used[i]]++;
-      for (let j = 0; j < 3; j++) residual[used[i]][j] += this.soft[i * 3 + j] - mixed[i * 3 + j];
+      const w = weight[i];
+      all += w;
+      counts[used[i]] += w;
+      for (let j = 0; j < 3; j++) residual[used[i]][j] += (this.soft[i * 3 + j] - mixed[i * 3 + j]) * w;
       const lab = this.labs[i];
       const look = looks[used[i]];
-      error += ciede2000(lab, linearToLab(mixed[i * 3], mixed[i * 3 + 1], mixed[i * 3 + 2]));
-      rough += Math.sqrt((lab.l - look.l) ** 2 + (lab.a - look.a) ** 2 + (lab.b - look.b) ** 2);
+      error += w * ciede2000(lab, linearToLab(mixed[i * 3], mixed[i * 3 + 1], mixed[i * 3 + 2]));
+      rough += w * Math.sqrt((lab.l - look.l) ** 2 + (lab.a - look.a) ** 2 + (lab.b - look.b) ** 2);
     }
     residual.forEach((r, t) => {
       for (let j = 0; j < 3; j++) r[j] = counts[t] > 0 ? r[j] / counts[t] : 0;
     });
-    return { error: (error + CALM * rough) / used.length, residual };
+    return { error: (error + CALM * rough) / all, residual };
   }
 }
 

@@ -38,9 +38,11 @@ describe('routing a thread', () => {
     expect(openMm).toBe(0);
     expect(crossed).toEqual([]);
     // Every row from end to end, a little beyond the middle of its last cell.
-    const xs = runs[0].filter((_, i) => i % 2 === 0);
-    expect(Math.min(...xs)).toBeCloseTo(-0.12, 5);
-    expect(Math.max(...xs)).toBeCloseTo(2.12, 5);
+    const xs = runs[0].points.filter((_, i) => i % 2 === 0);
+    expect(xs[0]).toBeCloseTo(-0.12, 5);
+    expect(xs[xs.length - 1]).toBeCloseTo(2.12, 5);
+    // Where the needle turns one row ends later and the next begins as much later.
+    expect((xs[1] + xs[2]) / 2).toBeCloseTo(2.12, 5);
   });
 
   it('goes under what is sewn later, at no open cost', () => {
@@ -51,7 +53,7 @@ describe('routing a thread', () => {
   });
 
   it('sews through short gaps that are covered later, not through open ones', () => {
-    expect(routeThread(drawn(['aaazzaaa'])).runs[0].length).toBe(4);
+    expect(routeThread(drawn(['aaazzaaa'])).runs[0].points.length).toBe(4);
     const open = routeThread(drawn(['aaa..aaa'], { mostCost: 0.5 }));
     expect(open.runs.length).toBe(2);
   });
@@ -86,7 +88,7 @@ describe('routing a thread', () => {
   });
 
   it('divides long rows', () => {
-    const [run] = routeThread(drawn(['a'.repeat(40)], { longestMm: 5 })).runs;
+    const run = routeThread(drawn(['a'.repeat(40)], { longestMm: 5 })).runs[0].points;
     for (let i = 2; i < run.length; i += 2) expect(Math.abs(run[i] - run[i - 2])).toBeLessThan(5.5);
   });
 });

@@ -3,6 +3,7 @@ import { distance, type Points } from '../geometry/vector.js';
 import { METRIC, squaredBy } from '../colour/colour-metric.js';
 import type { Lattice } from './lattice.js';
 import { CELL_MM } from './cell.js';
+import { slantHops } from './slant-hops.js';
 
 /** The cells of one thread, and what its ways cost. */
 export interface RouteInput {
@@ -26,9 +27,25 @@ export interface RouteInput {
   readonly mostCost: number;
 }
 
+/** A needle point at which a row of thread ends. */
+export interface RowEnd {
+  /** The last cell of the row. */
+  readonly cell: number;
+  /** To which side it ends: 1 where columns grow, else -1. */
+  readonly side: 1 | -1;
+  /** Number of its needle point in the run. */
+  readonly point: number;
+}
+
+/** A run of thread, with the ends of its rows. */
+export interface EndedRun {
+  readonly points: Points;
+  readonly ends: readonly RowEnd[];
+}
+
 export interface Route {
-  /** Needle points of each stretch that is sewn without a cut. */
-  readonly runs: Points[];
+  /** Needle points of each stretch that is sewn without a cut, and where its rows end. */
+  readonly runs: EndedRun[];
   /** Cells that ways of the thread lead over. */
   readonly crossed: number[];
   /** Cells that are left to other threads. */
@@ -58,13 +75,15 @@ const REACH_MM = 0.12;
 /** The same where the next cell is sewn later, and hides what lies below it. */
 const UNDER_MM = 0.35;
 const WAY_STITCH_MM = 4;
+/** Shorter stitches from row to row are slanted; a little more than what counts as short. */
+const LEAST_STITCH_MM = 0.52;
 
 /** Sews all runs of a thread in stretches as long as can be had, the ways between them hidden or short. */
 export function routeThread(input: RouteInput): Route {
   const { lattice, label, thread } = input;
   const runs = collectRuns(input);
   const walker = new Walker(input, runs);
-  const out: Points[] = [];
+  const out: EndedRun[] = [];
   const crossed: number[] = [];
   const left: number[] = [];
   let openMm = 0;
@@ -82,7 +101,8 @@ export function routeThread(input: RouteInput): Route {
       }
       continue;
     }
-    out.push(chain.points);
+    slantHops(chain.points, LEAST_STITCH_MM);
+    out.push({ points: chain.points, ends: chain.ends });
     for (const cell of chain.crossed) crossed.push(cell);
     openMm += chain.openMm;
     from = chain.last;
@@ -114,6 +134,7 @@ function collectRuns({ lattice, label, thread, isLater }: RouteInput): Run[] {
 
 interface Chain {
   readonly points: Points;
+  readonly ends: readonly RowEnd[];
   readonly runs: number[];
   readonly crossed: number[];
   readonly ownMm: number;
@@ -185,6 +206,7 @@ class Walker {
     const { lattice, longestMm } = this.input;
     const { cols } = lattice;
     const points: Points = [];
+    const ends: RowEnd[] = [];
     const done: number[] = [];
     const crossed: number[] = [];
     let ownMm = 0;
@@ -204,7 +226,10 @@ class Walker {
       this.covered.fill(1, start, end + 1);
       this.known.fill(-1, start, end + 1);
       done.push(run);
+      const side = other >= at ? 1 : -1;
+      const point = points.length / 2;
       ownMm += this.sewRow(points, at, other, longestMm);
+      ends.push({ cell: at, side: side > 0 ? -1 : 1, point }, { cell: other, side, point: points.length / 2 - 1 });
       at = other;
       const goal = this.nearest(at);
       if (goal < 0) break;
@@ -214,7 +239,7 @@ class Walker {
       const found = this.ends[goal] > 0 && !this.sewn[this.ends[goal] - 1] ? this.ends[goal] : this.ends2[goal];
       run = found - 1;
     }
-    return { points, runs: done, crossed, ownMm, openMm, last: at };
+    return { points, ends, runs: done, crossed, ownMm, openMm, last: at };
   }
 
   /** Needle points along a row, the ends a little beyond the middle of their cells. */

@@ -1,7 +1,7 @@
 /** Side of the squares in which threads are counted, in cells. */
 const SQUARE = 8;
 /** A thread is seen brighter than in a patch of its own where it lies free, and less for every row beside it that is sewn later. */
-const FREE = 1.115;
+const FREE = 1.095;
 const FOR_A_LATER_ROW = 0.058;
 
 /** Squares of a lattice, in which threads are counted. */

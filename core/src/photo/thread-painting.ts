@@ -1,11 +1,12 @@
 import { linearOf } from '../colour/srgb.js';
 import { distance, type Points } from '../geometry/vector.js';
+import { closeHoles } from './close-holes.js';
 import type { Flow } from './flow.js';
 import { layLattice, type Lattice } from './lattice.js';
 import { CELL_MM } from './cell.js';
 import type { Layer } from './methods/render-method.js';
 import type { Plate } from './plate.js';
-import { routeThread } from './route-thread.js';
+import { routeThread, type EndedRun } from './route-thread.js';
 import { gainsAmong, orderByLight, orderByShare, withPlaces } from './sewing-order.js';
 import { sewnColours } from './sewn-colour.js';
 import { sewInTwoGoes } from './two-goes.js';
@@ -51,7 +52,7 @@ const SWEEPS_BETWEEN = 2;
 const HOLE = 25;
 /** Islands of a thread with less line than this are given to other threads. */
 const ISLAND_MM = 4.8;
-const MOST_WAY_COST = 12;
+const MOST_WAY_COST = 18;
 /** In the open a way costs this many times more where the picture is even: it would be seen there from afar. */
 const EVEN_WAY = 2;
 /** A way lies over most of a cell it leads across. */
@@ -113,6 +114,7 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     }
     return { layers, lattice, shown: weave.shown };
   }
+  const sewnRuns: (EndedRun & { readonly thread: number })[] = [];
   for (let k = 0; k < order.length; k++) {
     const thread = order[k];
     weave.restrict(order.slice(k));
@@ -138,9 +140,12 @@ export function* paintThreads(plate: Plate, settings: PaintingSettings): Generat
     weave.settle(thread);
     for (const cell of route.crossed) weave.stain(cell, thread, WAY_COVER);
     weave.measure();
-    if (route.runs.length > 0) layers.push({ thread: threadOf[thread] - 1, runs: route.runs, openMm: route.openMm });
+    for (const run of route.runs) sewnRuns.push({ ...run, thread });
+    const runs = route.runs.map(({ points }) => points);
+    if (runs.length > 0) layers.push({ thread: threadOf[thread] - 1, runs, openMm: route.openMm });
     yield 0.6 + (0.4 * (k + 1)) / order.length;
   }
+  closeHoles(lattice, weave.holes(), sewnRuns, (run, cell) => weave.differenceAt(cell, sewnRuns[run].thread));
   return { layers, lattice, shown: weave.shown };
 }
 

@@ -242,4 +242,18 @@ describe('Weave', () => {
     const shorter = (all: number[]): number => all.filter((n) => n < 10).length / all.length;
     expect(shorter(lengths(10))).toBeLessThan(shorter(lengths(3)) * 0.7);
   });
+
+  it('lays no dash of a strange thread in an even area, where another is as near as can be', () => {
+    // A little darker than the red thread: dashes of the dark one would mix to it, and be seen.
+    const even = latticeOf(() => [0.455, 0.092, 0.0468]);
+    const weave = new Weave(even, { ...OPTIONS, evenCells: 18, changeCost: 0, sharpness: 0 }, CLOTH);
+    for (const done of weave.begin()) expect(done).toBeLessThan(1);
+    for (let k = 0; k < 4; k++) for (const done of weave.sweep(k % 2 === 0)) expect(done).toBeLessThan(1);
+    expect(new Set(weave.label)).toEqual(new Set([2]));
+    // A number of its own changes nothing of that.
+    weave.twin(1);
+    weave.restrict([1, 2, 3, 4, 5]);
+    for (const done of weave.sweep(true)) expect(done).toBeLessThan(1);
+    expect(new Set(weave.label)).toEqual(new Set([2]));
+  });
 });

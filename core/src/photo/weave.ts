@@ -18,6 +18,9 @@ const LIGHTNESS = 1.5;
 const MIXED = 36;
 /** Cloth looks like a hole where a thread is nearer to the picture, by this share of its difference at most. */
 const NEARER = 0.25;
+/** In an even area a thread that differs by so much is no part of a mixture but a dash that is seen, where another is as near as this. */
+const STRANGE = 24;
+const NEAR = 6;
 /** Rows swept before something else may have a turn. */
 const ROWS_A_TURN = 24;
 
@@ -83,35 +86,23 @@ export class Weave {
     for (let i = 0; i < count; i++) {
       if (inside[i]) writeMetric(soft[i * 3], soft[i * 3 + 1], soft[i * 3 + 2], this.metric, i * METRIC, LIGHTNESS);
     }
-    for (let i = 0; i < count; i++) {
-      if (!inside[i]) continue;
-      const nearest = this.nearest(soft, i);
-      this.sharp[i] = options.sharpness / (1 + nearest / MIXED);
-      if (this.isHole(soft, i, nearest)) this.banned.add(i, 0);
-    }
+    for (let i = 0; i < count; i++) if (inside[i]) this.weigh(i, [soft[i * 3], soft[i * 3 + 1], soft[i * 3 + 2]]);
   }
 
-  /** Whether a cell left bare would look like a hole: the cloth is far from the picture there, and a thread is near. */
-  private isHole(soft: Float32Array, cell: number, nearest: number): boolean {
-    const { metric, base } = this;
-    const at = cell * 3;
-    const [d0, d1, d2] = [base[at] - soft[at], base[at + 1] - soft[at + 1], base[at + 2] - soft[at + 2]];
-    const square = squaredBy(metric, cell * METRIC, d0, d1, d2);
-    // Of few threads none may be nearer: there cloth is one of the colours that mix.
-    return square > this.options.farthestBare ** 2 && nearest < square * NEARER ** 2;
-  }
-
-  /** Squared difference of the nearest thread, or of what lies there, from a colour. */
-  private nearest(soft: Float32Array, cell: number): number {
-    const { metric, base, colours } = this;
-    const at = cell * 3;
-    const [r, g, b] = [soft[at], soft[at + 1], soft[at + 2]];
-    let least = squaredBy(metric, cell * METRIC, base[at] - r, base[at + 1] - g, base[at + 2] - b);
-    for (let t = 3; t < colours.length; t += 3) {
-      const far = squaredBy(metric, cell * METRIC, colours[t] - r, colours[t + 1] - g, colours[t + 2] - b);
-      if (far < least) least = far;
-    }
-    return least;
+  /** How much the difference of a cell counts by itself, and what must not lie there, by what is to be seen of it. */
+  private weigh(cell: number, goal: readonly number[]): void {
+    const { sharpness, farthestBare, leastCells } = this.options;
+    const bare = this.distance(cell, goal, 0);
+    const away = this.open.map((t) => this.distance(cell, goal, t));
+    const nearest = Math.min(bare, ...away);
+    this.sharp[cell] = sharpness / (1 + nearest / MIXED);
+    // Cloth would look like a hole. Of few threads none may be nearer: there cloth is one of the colours that mix.
+    if (bare > farthestBare ** 2 && nearest < bare * NEARER ** 2) this.banned.add(cell, 0);
+    if (this.least[cell] === leastCells || nearest >= NEAR ** 2) return;
+    // Nobody would take a stranger for a part of the picture there.
+    this.open.forEach((t, k) => {
+      if (away[k] > STRANGE ** 2) this.banned.add(cell, t);
+    });
   }
 
   /** Starts from the thread that suits each window as long as a line best, what the rows above left over being added. */
@@ -164,6 +155,8 @@ export class Weave {
   twin(thread: number): void {
     const { colours } = this;
     this.colours = Float32Array.from([...colours, ...colours.subarray(thread * 3, thread * 3 + 3)]);
+    const twin = colours.length / 3;
+    for (let i = 0; i < this.label.length; i++) if (this.banned.has(i, thread)) this.banned.add(i, twin);
   }
 
   /** Only these threads may be placed from now on. */
@@ -206,6 +199,20 @@ export class Weave {
     const from = thread === 0 ? this.base : this.colours;
     const at = thread === 0 ? cell * 3 : thread * 3;
     return squaredBy(this.metric, cell * METRIC, from[at] - goal[0], from[at + 1] - goal[1], from[at + 2] - goal[2]);
+  }
+
+  /** Squared difference of a thread from what is wanted at a cell. */
+  differenceAt(cell: number, thread: number): number {
+    const { wanted } = this.lattice;
+    return this.distance(cell, [wanted[cell * 3], wanted[cell * 3 + 1], wanted[cell * 3 + 2]], thread);
+  }
+
+  /** Cells that stay bare although they look like holes: 1 each. */
+  holes(): Uint8Array {
+    return this.label.map((label, cell) => {
+      if (label > 0 || !this.lattice.inside[cell] || !this.banned.has(cell, 0)) return 0;
+      return this.differenceAt(cell, 0) > this.options.farthestBare ** 2 ? 1 : 0;
+    });
   }
 
   private put(cell: number, thread: number): void {
@@ -326,7 +333,7 @@ export class Weave {
     for (let k = -1; k < this.open.length; k++) {
       const t = k < 0 ? 0 : this.open[k];
       if (t === now) continue;
-      if (t > 0 ? this.banned.has(middle, t) : this.hasHole(from + c, from + end)) continue;
+      if (t > 0 ? this.isBarred(from + c, middle, from + end - 1, t) : this.hasHole(from + c, from + end)) continue;
       // Too short for a thread of its own: it must go on what lies beside it.
       if (n < leastCells && t !== before && t !== after && t > 0) continue;
       let d0: number;
@@ -356,6 +363,12 @@ export class Weave {
     if (best < 0) return false;
     this.change(r, c, end, best);
     return true;
+  }
+
+  /** Whether a thread must not lie at the beginning, the middle or the end of a window. */
+  private isBarred(first: number, middle: number, last: number, thread: number): boolean {
+    const { banned } = this;
+    return banned.has(middle, thread) || banned.has(first, thread) || banned.has(last, thread);
   }
 
   /** Whether some of these cells must not stay bare. */

@@ -117,12 +117,12 @@ function partsOf(area: Area): Area[] {
   const groups = groupRings(area.rings);
   if (groups.length < 2) return [area];
   return groups.map((rings) => {
-    const [outer] = rings;
-    const box = boundsOf([outer]);
+    const box = boundsOf([rings[0]]);
     const inside = (curve: Curve): boolean => {
       const [x, y] = curve.points;
       if (x < box.left - NEAR || x > box.right + NEAR || y < box.top - NEAR || y > box.bottom + NEAR) return false;
-      return isInside([outer], x, y) || distanceToRings([outer], x, y) < NEAR;
+      // What lies in an opening is of another part: a ring within a ring.
+      return isInside(rings, x, y) || distanceToRings(rings, x, y) < NEAR;
     };
     const outline = area.outline.filter(inside);
     const paths = area.line?.paths.filter(inside) ?? [];

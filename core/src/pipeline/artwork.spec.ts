@@ -90,6 +90,21 @@ describe('converting vector artwork', () => {
     for (const piece of plain.pieces.keys()) expect(sewn.has(piece)).toBeTrue();
   });
 
+  it('sews a ring within a ring of one path each on its own line', async () => {
+    const rings = readSvg(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100">
+      <path fill="none" stroke="#c04020" stroke-width="0.8"
+        d="M30 50a20 20 0 1 0 40 0a20 20 0 1 0 -40 0ZM40 50a10 10 0 1 0 20 0a10 10 0 1 0 -20 0Z"/></svg>`);
+    const { pieces, stitches } = await convert(
+      onePicture({ raster, artwork: rings, pictureKey: 'rings', charts: [], recipe: base }),
+    );
+    expect(pieces.map(({ paths }) => paths.length)).toEqual([1, 1]);
+    for (const [k, { bounds }] of pieces.entries()) {
+      const xs = [...stitches.x.keys()].filter((i) => stitches.piece[i] === k).map((i) => stitches.x[i]);
+      expect(Math.min(...xs) - bounds.left).toBeLessThan(1);
+      expect(bounds.right - Math.max(...xs)).toBeLessThan(1);
+    }
+  });
+
   it('says where a colour shows, and gives the outline of a shape', async () => {
     const input = pictureOfInput(onePicture({ raster, artwork: ART, pictureKey: 'art', charts: [], recipe: base }));
     const where = await whereColour(input, cache, plain.pieces[1].colour);

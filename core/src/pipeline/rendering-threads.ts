@@ -5,6 +5,7 @@ import { findThread, stashOf } from '../colour/match.js';
 import { fromHex, type Rgb } from '../colour/srgb.js';
 import { chooseThreads, type ColourChoices } from './choose-threads.js';
 import type { PictureView } from '../recipe/view.js';
+import type { Points } from '../geometry/vector.js';
 import type { GridEdits } from '../cross/grid-edits.js';
 import type { DesignThread } from '../colour/design-thread.js';
 import type { RenderMethod } from '../photo/methods/render-method.js';
@@ -39,9 +40,60 @@ export interface RenderingThreads {
   readonly places: readonly number[];
 }
 
+/** What threads that are mixed to suit a picture are mixed by: whatever is said of single threads afterwards changes none of it. */
+export interface MixInput {
+  readonly count: number;
+  /** Threads that are in it in any case. */
+  readonly kept: readonly PaletteThread[];
+  readonly charts: readonly Chart[];
+  readonly clothHex: string;
+}
+
+/** What the threads of a picture are mixed by; undefined for methods that do not mix. */
+export function mixInput(input: ThreadInput, { threads }: RenderMethod): MixInput | undefined {
+  if (threads.from !== 'mix') return undefined;
+  const { view } = input;
+  const charts = usableCharts(input);
+  const kept = view.rendering.mix.flatMap((d, i) =>
+    d.kind === 'keep' ? [namedThread(d.thread, i, charts, input.charts)] : [],
+  );
+  const { count } = view.colours;
+  return { count: count === 'auto' ? threads.usual : Math.max(2, count), kept, charts, clothHex: view.cloth.hex };
+}
+
+/**
+ * Mixes threads to suit a picture; yields the share done.
+ * @param favoured rings, in mm on the cloth, around what counts more than the rest
+ */
+export function mixThreads(
+  plate: Plate,
+  { count, kept, charts, clothHex }: MixInput,
+  favoured: readonly Points[],
+  rounds?: number,
+): Generator<number, PaletteThread[]> {
+  const memo = new Map<string, readonly [number, number, number]>();
+  return mixPalette(plate, {
+    count,
+    charts,
+    rounds,
+    favoured,
+    fixed: kept,
+    clothHex,
+    sewn: (hex) => {
+      let colour = memo.get(hex);
+      if (!colour) {
+        const [r, g, b] = sewnColours([hex], 0, 0.4);
+        memo.set(hex, (colour = [r, g, b]));
+      }
+      return colour;
+    },
+  });
+}
+
 /**
  * Threads of a rendering: named one by one, mixed to suit the picture, or those of the picture's colours; yields the share
  * done.
+ * @param mixed what `mixThreads` made, for methods that mix
  * @throws RangeError for a chart or thread that is not there
  */
 export function* renderingThreads(
@@ -50,7 +102,7 @@ export function* renderingThreads(
   plate: Plate,
   map: LabelMap,
   choices: ColourChoices,
-  rounds?: number,
+  mixed: readonly PaletteThread[],
 ): Generator<number, RenderingThreads> {
   const { view } = input;
   const source = method.threads;
@@ -77,23 +129,6 @@ export function* renderingThreads(
     return { threads, threadOfLabel: [], places: [] };
   }
   const { mix } = view.rendering;
-  const kept = mix.flatMap((d, i) => (d.kind === 'keep' ? [namedThread(d.thread, i, charts, input.charts)] : []));
-  const memo = new Map<string, readonly [number, number, number]>();
-  const mixed = yield* mixPalette(plate, {
-    count: view.colours.count === 'auto' ? source.usual : Math.max(2, view.colours.count),
-    charts,
-    rounds,
-    fixed: kept,
-    clothHex: view.cloth.hex,
-    sewn: (hex) => {
-      let colour = memo.get(hex);
-      if (!colour) {
-        const [r, g, b] = sewnColours([hex], 0, 0.4);
-        memo.set(hex, (colour = [r, g, b]));
-      }
-      return colour;
-    },
-  });
   const threads: DesignThread[] = [];
   mixed.forEach((thread, i) => {
     const said = mix.findLast((d) => (d.kind === 'drop' || d.kind === 'swap') && isOf(d.hex, thread));

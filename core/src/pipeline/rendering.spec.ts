@@ -62,6 +62,52 @@ describe('renderings', () => {
   }
 
   it(
+    'mix their threads once, whatever is said of single ones afterwards',
+    async () => {
+      const cache = new StepCache();
+      const recipe = recipeFor('painting', { colours: { ...recipeFor('painting').colours, count: 6 } });
+      const { threads } = await convert(inputFor(recipe), { cache });
+      const hex = '#336699';
+      const mix = [{ kind: 'swap' as const, hex: threads[0].hex, to: { hex } }];
+      const changed = { ...recipe, rendering: { ...recipe.rendering, mix } };
+      const swapped = await convert(inputFor(changed), { cache });
+      expect(cache.computed.get('mixed threads')).toBe(1);
+      expect(swapped.threads.map((thread) => thread.hex)).toContain(hex);
+      // From nothing it is the same.
+      const anew = await convert(inputFor(changed));
+      expect(anew.threads).toEqual(swapped.threads);
+      expect(anew.stitches.x).toEqual(swapped.stitches.x);
+      // One that is kept in any case changes what the others are.
+      const kept = { ...recipe, rendering: { ...recipe.rendering, mix: [{ kind: 'keep' as const, thread: { hex } }] } };
+      await convert(inputFor(kept), { cache });
+      expect(cache.computed.get('mixed threads')).toBe(2);
+    },
+    LONG_MS,
+  );
+
+  it(
+    'choose their threads for what matters most, and say where rows are too wide for it',
+    async () => {
+      const area = [0.6, 0.1, 0.95, 0.1, 0.95, 0.5, 0.6, 0.5];
+      const favoured = (method: string, count: number): FlatRecipe => {
+        const recipe = recipeFor(method, { colours: { ...recipeFor(method).colours, count } });
+        return { ...recipe, rendering: { ...recipe.rendering, lines: [{ kind: 'favour', threads: [], area }] } };
+      };
+      const recipe = favoured('painting', 4);
+      const plain = { ...recipe, rendering: { ...recipe.rendering, lines: [] } };
+      const [all, most] = [await convert(inputFor(plain)), await convert(inputFor(recipe))];
+      const hexes = ({ threads }: typeof all): string[] => threads.map(({ hex }) => hex).sort();
+      expect(hexes(most)).not.toEqual(hexes(all));
+      // No line is taken away for it.
+      expect(stitchCount(most.stitches)).toBeGreaterThan(stitchCount(all.stitches) / 2);
+      const rows = await convert(inputFor(favoured('rows', 4)));
+      expect(rows.problems.map(({ text }) => text).join()).toContain('12 mm high');
+      expect((await convert(inputFor(recipeFor('rows')))).problems).toEqual([]);
+    },
+    LONG_MS,
+  );
+
+  it(
     'say how many stitches are needed at least',
     async () => {
       await expectAsync(convert(inputFor(recipeFor('rows', { budget: 20 })))).toBeRejectedWithError(

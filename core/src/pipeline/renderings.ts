@@ -20,9 +20,12 @@ import { threadSources, type PictureInput, type StepName } from './input.js';
 import { boxOf, type Placed } from './prepare.js';
 import {
   handmadeThreads,
+  mixInput,
+  mixThreads,
   namedThread,
   renderingThreads,
   usableCharts,
+  type MixInput,
   type RenderingThreads,
   type ThreadInput,
 } from './rendering-threads.js';
@@ -95,15 +98,30 @@ interface ThreadInputs {
   readonly charts: readonly Chart[];
   readonly stash: readonly string[] | null;
   readonly values: OptionValues;
+  /** Rings, in mm on the cloth, around what counts more than the rest. */
+  readonly favoured: readonly Points[];
   readonly quick: boolean;
 }
 
-const threadStep = step('rendering threads', (inputs: ThreadInputs, { pause }: Turn): Promise<RenderingThreads> => {
-  const { method, plate, map, place, view, charts, stash, values, quick } = inputs;
+interface MixStepInputs extends MixInput {
+  readonly plate: Plate;
+  readonly favoured: readonly Points[];
+  readonly rounds: number | null;
+}
+
+/** Threads said something of afterwards, exchanged or sewn first, are mixed once. */
+const mixStep = step('mixed threads', ({ plate, favoured, rounds, ...how }: MixStepInputs, { pause }: Turn) =>
+  toEndWithPauses(mixThreads(plate, how, favoured, rounds ?? undefined), pause),
+);
+
+const threadStep = step('rendering threads', async (inputs: ThreadInputs, turn: Turn): Promise<RenderingThreads> => {
+  const { method, plate, map, place, view, charts, stash, values, favoured, quick } = inputs;
   const input = { view, charts, stash: stash ?? [], values };
   const render = renderMethodOf(method) as RenderMethod;
-  const rounds = quick ? QUICK_ROUNDS : undefined;
-  return toEndWithPauses(renderingThreads(input, render, plate, map, chooseColours(map, place), rounds), pause);
+  const how = mixInput(input, render);
+  const rounds = quick ? QUICK_ROUNDS : null;
+  const mixed = how ? await turn.cache.run(mixStep, { plate, favoured, rounds, ...how }, turn.pause) : [];
+  return toEndWithPauses(renderingThreads(input, render, plate, map, chooseColours(map, place), mixed), turn.pause);
 });
 
 /** Everything a rendering is made from. */
@@ -125,6 +143,8 @@ export interface RenderInputs {
   readonly edits: GridEdits | null;
   readonly threadOfEdits: readonly number[];
   readonly lines: readonly LineChange[];
+  /** Rings, in mm on the cloth, around what matters most. */
+  readonly favoured: readonly Points[];
   /** What was worked out before for the same picture. */
   readonly memo: Map<string, unknown>;
 }
@@ -190,6 +210,10 @@ export async function readyRendering(
     id,
   );
   const sources = threadSources(input);
+  const placement = centred(picture);
+  const favoured = rendering.lines
+    .filter(({ kind, area }) => kind === 'favour' && area.length >= 6)
+    .map(({ area }) => onCloth(area, placement));
   const given = await cache.run(
     threadStep,
     {
@@ -199,6 +223,7 @@ export async function readyRendering(
       place,
       view: threadView(view, method.id),
       ...sources,
+      favoured: method.threads.from === 'mix' ? favoured : [],
       values: Object.fromEntries((method.chooses?.by ?? []).map((name) => [name, values[name]])),
       quick,
     },
@@ -209,10 +234,10 @@ export async function readyRendering(
   const edits = method.edited ? rendering.grid : null;
   const handmade = handmadeThreads(edits, given.threads, usable, input.charts);
   const own = given.ground ? [...handmade.threads, given.ground] : handmade.threads;
-  const placement = centred(picture);
-  const lines = rendering.lines.map((decision): LineChange => {
-    const to = decision.to && namedThread(decision.to, own.length, usable, input.charts);
-    return { kind: decision.kind, threads: decision.threads, area: onCloth(decision.area, placement), to };
+  const lines = rendering.lines.flatMap(({ kind, threads, area, to }): LineChange[] => {
+    if (kind === 'favour') return [];
+    const thread = to && namedThread(to, own.length, usable, input.charts);
+    return [{ kind, threads, area: onCloth(area, placement), to: thread }];
   });
   await pause('pieces', 0.25);
   return {
@@ -238,6 +263,7 @@ export async function readyRendering(
       edits,
       threadOfEdits: handmade.threadOf,
       lines,
+      favoured,
       memo: cache.memo(`${id} ${source.key}`, () => named(new Map<string, unknown>(), 'memo')),
     },
   };

@@ -137,6 +137,18 @@ describe('ties', () => {
     expect(tieOf('nothing of the kind').id).toBe('line');
   });
 
+  it('end on the run where they are a line, so that the next stitch leaves no slit beside it', () => {
+    for (const run of [
+      [0, 0, 6, 0, 6, 0.4, 0, 0.4],
+      [0, 0, 6, 0, 6, -0.4, 0, -0.4],
+    ]) {
+      const made = TIES[0].points(run);
+      expect(made[made.length - 1]).toEqual([0.7, 0]);
+      // What lies beside is on the side to which the run goes on.
+      for (const [, y] of made.slice(0, -1)) expect(y * run[5]).toBeGreaterThan(0);
+    }
+  });
+
   it('are chosen for the whole design, and for single pieces', async () => {
     const rows = async (tie: string, decisions: readonly PieceDecision[] = []): Promise<number> =>
       (await sewn(FAR, { tie }, decisions)).stitches.count;

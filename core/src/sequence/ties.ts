@@ -32,7 +32,10 @@ export const TIES: readonly Tie[] = [
 /** The tie of a name; the usual one where there is none of it. */
 export const tieOf = (id: unknown): Tie => TIES.find((tie) => tie.id === id) ?? TIES[0];
 
-/** Along the run, back beside that, and along it again. */
+/**
+ * Beside the run, back beside that, and along the run itself: the stitch that follows lies on the run, where from a place
+ * beside it a slit of cloth would be left open.
+ */
 function tieAlong(run: Points): [number, number][] {
   const [x, y] = run;
   const [fx, fy] = along(run, TIE_STITCH);
@@ -43,13 +46,8 @@ function tieAlong(run: Points): [number, number][] {
   const on = Math.min(n - 2, 6);
   const side = ux * (run[on + 1] - y) - uy * (run[on] - x) >= 0 ? 1 : -1;
   const [cos, sin] = [TIE_TURN.x, TIE_TURN.y * side];
-  const bx = fx - length * (ux * cos + uy * sin);
-  const by = fy - length * (uy * cos - ux * sin);
-  return [
-    [fx, fy],
-    [bx, by],
-    [bx + ux * length, by + uy * length],
-  ];
+  const back: [number, number] = [fx - length * (ux * cos + uy * sin), fy - length * (uy * cos - ux * sin)];
+  return [[x + length * (ux * cos - uy * sin), y + length * (uy * cos + ux * sin)], back, [fx, fy]];
 }
 
 /** A star of five points around a place just inside the run. */

@@ -36,7 +36,9 @@ export interface ReadUpload extends ReadPicture {
 export const readPicture = (bytes: Uint8Array): Promise<Outcome<ReadUpload>> =>
   outcome(async () => {
     const decoded = await decode(bytes);
-    return { ...(await asStored(decoded)), recipe: firstRecipe(decoded) };
+    // Packing takes a thread of its own.
+    const [stored, recipe] = await Promise.all([asStored(decoded), (async () => firstRecipe(decoded))()]);
+    return { ...stored, recipe };
   });
 
 const decode = (bytes: Uint8Array): Promise<DecodedPicture> =>

@@ -141,10 +141,10 @@ export function hashOf({ raster, source }: DecodedPicture): string {
   return hash.digest('hex');
 }
 
-/** Pixels as a PNG without metadata. */
+/** Pixels as a PNG without metadata; packing more takes twice as long and saves a tenth. */
 export function pngOf({ width, height, data }: Raster): Promise<Buffer> {
   return sharp(data, { raw: { width, height, channels: 4 } })
-    .png({ compressionLevel: 6 })
+    .png({ compressionLevel: 2 })
     .toBuffer();
 }
 

@@ -4,7 +4,8 @@ import type { Points } from '../../geometry/vector.js';
 import type { Layer } from '../methods/render-method.js';
 import { flatCover } from '../rows/flat-cover.js';
 import { ROW_STEP_MM, rowLines, stretchesOf, type RowLine } from '../rows/row-lines.js';
-import { bareRow, halfFor, sewRows, SIGMA_MM, type WideRow } from '../rows/sew-rows.js';
+import { halfFor, sewRows, SIGMA_MM } from '../rows/sew-rows.js';
+import { bareRow, type WideRow } from '../rows/wide-row.js';
 import { halved, softPlane } from '../rows/soft-plane.js';
 import type { Plate } from '../plate.js';
 import { sewnColours } from '../sewn-colour.js';
@@ -93,7 +94,7 @@ function tidy(wanted: Float32Array, { cols, cellMm, inside }: ColourPlanes): voi
 
 /** Rows of one ink that cover as much of every cell as it wants. */
 function sewShare(plate: Plate, planes: ColourPlanes, wanted: Float32Array, settings: InkSettings): Points[] {
-  const lines = rowLines(plate, 'straight', settings.spacingMm, settings.angle);
+  const lines = rowLines(plate, 'straight', settings);
   const rows = lines.map((line) => firstRow(line, plate, planes, wanted));
   const how = { pitchMm: settings.pitchMm, slant: 0, trimOverMm: settings.trimOverMm };
   const goal = softPlane(wanted, planes.cols, planes.rows, SIGMA_MM / planes.cellMm);

@@ -2,6 +2,7 @@ import { OPTION } from '../../stitches/stitch-kind.js';
 import { groundRows } from '../ground-rows.js';
 import { chooseInks } from '../inks/choose-inks.js';
 import { inkLayers } from '../inks/ink-layers.js';
+import { hiddenFaces } from '../rows/hidden-faces.js';
 import type { PaletteThread } from '../palette-thread.js';
 import { renderMethod, said, type Layer } from './render-method.js';
 
@@ -93,7 +94,7 @@ export const INKS = renderMethod({
       gaveUp: `rows ${said(spacingMm)} mm apart instead of ${said(values.spacingMm)}, pitch ${said(pitchMm)} mm instead of ${said(values.pitchMm)}`,
     };
   },
-  *render({ plate, threads, ground, clothHex, trimOverMm }, values) {
+  *render({ plate, threads, ground, clothHex, trimOverMm, favoured }, values) {
     const hexes = threads.map(({ hex }) => hex);
     const isFilled = ground >= 0;
     const below: Layer[] = isFilled ? [groundRows(plate, ground, values.angle + 90, trimOverMm)] : [];
@@ -105,6 +106,9 @@ export const INKS = renderMethod({
       groundHex: isFilled ? hexes[ground] : clothHex,
       trimOverMm,
     });
-    return { layers: [...below, ...layers].filter(({ runs }) => runs.length > 0) };
+    return {
+      layers: [...below, ...layers].filter(({ runs }) => runs.length > 0),
+      problems: hiddenFaces(favoured, values.spacingMm),
+    };
   },
 });

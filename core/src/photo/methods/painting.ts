@@ -27,6 +27,7 @@ export const PAINTING = renderMethod({
   hint: 'Fine lines of several threads beside and over each other, mixed by the eye as a painter mixes strokes.',
   threads: { from: 'mix', usual: 12 },
   led: true,
+  favours: () => true,
   options: {
     direction: {
       type: 'choice',
@@ -99,7 +100,7 @@ export const PAINTING = renderMethod({
     const parts = [`shortest line ${said(lineMm, 1)} mm instead of ${said(values.lineMm, 1)}`];
     if (spacingMm > values.spacingMm)
       parts.unshift(`lines ${said(spacingMm)} mm apart instead of ${said(values.spacingMm)}`);
-    parts.push(`calm ${said(calm, 0)} instead of ${said(values.calm, 0)}`);
+    parts.push(`fewer, longer lines ${said(calm, 0)} instead of ${said(values.calm, 0)}`);
     return { values: { lineMm, spacingMm, stitchMm, calm }, gaveUp: parts.join(', ') };
   },
   *render({ plate, threads, places, clothHex, trimOverMm, strokes, quick }, values) {

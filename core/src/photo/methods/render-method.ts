@@ -44,6 +44,8 @@ export interface RenderInput {
   readonly trimOverMm: number;
   /** Directions somebody drew, as lines in mm on the cloth. */
   readonly strokes: readonly Points[];
+  /** Rings, in mm on the cloth, around what matters most: faces. */
+  readonly favoured: readonly Points[];
   /** A rough result that is there at once. */
   readonly quick: boolean;
   /** Colours of the picture by pixel, and what of them stays bare. */
@@ -105,6 +107,8 @@ export interface RenderMethod {
   readonly led: boolean;
   /** Its grid can be changed by hand. */
   readonly edited: boolean;
+  /** Whether what somebody marks as what matters most counts more, by its options. */
+  readonly favours: (values: OptionValues) => boolean;
   /**
    * Settings that need fewer stitches, the more the larger the share (0 to 1), and what they give up in words.
    */
@@ -114,9 +118,10 @@ export interface RenderMethod {
 
 /** Describes a method; `render` and `ease` get the values of its own options, by name. */
 export function renderMethod<O extends Options>(
-  method: Omit<RenderMethod, 'options' | 'render' | 'ease' | 'led' | 'edited'> & {
+  method: Omit<RenderMethod, 'options' | 'render' | 'ease' | 'led' | 'edited' | 'favours'> & {
     readonly led?: boolean;
     readonly edited?: boolean;
+    readonly favours?: (values: ValuesOf<O>) => boolean;
     readonly options: O;
     readonly ease: (
       values: ValuesOf<O>,
@@ -125,10 +130,11 @@ export function renderMethod<O extends Options>(
     readonly render: (input: RenderInput, values: ValuesOf<O>) => Generator<number, Rendered>;
   },
 ): RenderMethod {
-  const { ease, render, ...rest } = method;
+  const { ease, render, favours, ...rest } = method;
   return {
     led: false,
     edited: false,
+    favours: (values) => favours?.(values as ValuesOf<O>) ?? false,
     ...rest,
     ease: (values, share) => {
       const eased = ease(values as ValuesOf<O>, share);

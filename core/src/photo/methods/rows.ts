@@ -2,6 +2,7 @@ import { OPTION } from '../../stitches/stitch-kind.js';
 import { lightnessOf, luminance } from '../../colour/lightness.js';
 import { linearOf } from '../../colour/srgb.js';
 import { formFlow } from '../flow.js';
+import { hiddenFaces } from '../rows/hidden-faces.js';
 import { ROW_SHAPES } from '../rows/row-lines.js';
 import { toneRows } from '../rows/tone-rows.js';
 import { tonalRows, toneSpan } from '../tonal-rows.js';
@@ -28,6 +29,8 @@ export const ROWS = renderMethod({
   step: 'Rows',
   hint: 'Level rows of one thread that grow wider or closer where the picture is dark.',
   threads: { from: 'list', usual: ['#1a1e26'], least: 1, most: 1 },
+  // Closer stitches stand where they stand.
+  favours: ({ vary }) => vary === 'width',
   options: {
     vary: {
       type: 'choice',
@@ -120,7 +123,7 @@ export const ROWS = renderMethod({
       gaveUp: `rows ${said(spacingMm)} mm apart instead of ${said(spacing)}, pitch ${said(pitchMm)} mm instead of ${said(pitch)}`,
     };
   },
-  *render({ plate, threads, clothHex, trimOverMm, quick }, values) {
+  *render({ plate, threads, clothHex, trimOverMm, favoured, quick }, values) {
     yield 0.05;
     const [spacingMm, pitchMm] = measuresOf(values);
     // Tones count from the darkest to the lightest of this picture.
@@ -153,8 +156,12 @@ export const ROWS = renderMethod({
           lightIsSewn: isLight,
           tones: isFitted ? 'fitted' : 'clipped',
           rounds: quick ? QUICK_ROUNDS : ROUNDS,
+          favoured,
         });
-    return { layers: runs.length > 0 ? [{ thread: 0, runs, openMm: 0 }] : [] };
+    return {
+      layers: runs.length > 0 ? [{ thread: 0, runs, openMm: 0 }] : [],
+      problems: hiddenFaces(favoured, spacingMm),
+    };
   },
 });
 

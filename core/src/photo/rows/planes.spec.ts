@@ -4,7 +4,8 @@ import type { Plate } from '../plate.js';
 import { joinStretches } from '../join-stretches.js';
 import { flatCover } from './flat-cover.js';
 import { rowLines, stretchesOf } from './row-lines.js';
-import { bareRow, halfFor, sewRows } from './sew-rows.js';
+import { halfFor, sewRows } from './sew-rows.js';
+import { bareRow } from './wide-row.js';
 import { halved, softPlane } from './soft-plane.js';
 
 const plateOf = (width: number, height: number, scale = 5): Plate => ({
@@ -110,7 +111,7 @@ describe('stretches', () => {
 });
 
 describe('sewing of wide rows', () => {
-  const [line] = rowLines(plateOf(200, 10), 'straight', 2, 0);
+  const [line] = rowLines(plateOf(200, 10), 'straight', { spacingMm: 2, angle: 0 });
   const sewn = (up: number, down: number, slant = 0): Points => {
     const row = bareRow(line);
     row.sewn.fill(1);

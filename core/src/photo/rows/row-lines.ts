@@ -44,34 +44,41 @@ interface Extent {
 export interface RowShape {
   readonly id: string;
   readonly name: string;
-  readonly lines: (extent: Extent, spacingMm: number, angle: number, flow?: Flow) => readonly RowLine[];
+  /** Whether rows can be shifted across themselves. */
+  readonly shifts: boolean;
+  readonly lines: (extent: Extent, how: RowPlace) => readonly RowLine[];
+}
+
+/** Where rows lie. */
+export interface RowPlace {
+  readonly spacingMm: number;
+  readonly angle: number;
+  /** How far they are shifted across themselves, in shares of their distance; left out for not at all. */
+  readonly shift?: number;
+  /** What rows along the forms follow. */
+  readonly flow?: Flow;
 }
 
 /** All shapes of rows; the first is the usual one. A new one is an entry here. */
 export const ROW_SHAPES: readonly RowShape[] = [
-  { id: 'straight', name: 'Straight', lines: straight },
-  { id: 'forms', name: 'Along the forms', lines: bent },
-  { id: 'rings', name: 'In rings', lines: rings },
-  { id: 'spiral', name: 'In a spiral', lines: spiral },
+  { id: 'straight', name: 'Straight', shifts: true, lines: straight },
+  { id: 'forms', name: 'Along the forms', shifts: false, lines: bent },
+  { id: 'rings', name: 'In rings', shifts: true, lines: rings },
+  { id: 'spiral', name: 'In a spiral', shifts: true, lines: spiral },
 ];
+
+/** The shape of rows of an id; the usual one where there is none of it. */
+export const rowShape = (id: string): RowShape => ROW_SHAPES.find((shape) => shape.id === id) ?? ROW_SHAPES[0];
 
 /**
  * Rows over a plate.
  * @param shape an id of `ROW_SHAPES`
- * @param flow what rows along the forms follow
  */
-export function rowLines(
-  plate: Plate,
-  shape: string,
-  spacingMm: number,
-  angle: number,
-  flow?: Flow,
-): readonly RowLine[] {
+export function rowLines(plate: Plate, shape: string, how: RowPlace): readonly RowLine[] {
   const halfW = plate.width / plate.scale / 2;
   const halfH = plate.height / plate.scale / 2;
   const extent = { midX: plate.left + halfW, midY: plate.top + halfH, halfW, halfH };
-  const found = ROW_SHAPES.find(({ id }) => id === shape) ?? ROW_SHAPES[0];
-  return found.lines(extent, spacingMm, angle, flow);
+  return rowShape(shape).lines(extent, how);
 }
 
 /** A line through places; what lies across it is taken from its neighbours. */
@@ -108,12 +115,12 @@ function reaches({ halfW, halfH }: Extent, angle: number): { u: { x: number; y: 
   };
 }
 
-function straight(extent: Extent, spacingMm: number, angle: number): RowLine[] {
+function straight(extent: Extent, { spacingMm, angle, shift = 0 }: RowPlace): RowLine[] {
   const { u, along, up } = reaches(extent, angle);
   const rows = Math.max(1, Math.round((2 * up) / spacingMm));
   const n = Math.max(2, Math.ceil((2 * along) / ROW_STEP_MM) + 1);
   return Array.from({ length: rows }, (_, r) => {
-    const ly = (r + 0.5) * spacingMm - (rows * spacingMm) / 2;
+    const ly = (r + 0.5 + shift) * spacingMm - (rows * spacingMm) / 2;
     const places = new Float32Array(n * 2);
     for (let i = 0; i < n; i++) {
       const lx = (i - (n - 1) / 2) * ROW_STEP_MM;
@@ -124,8 +131,9 @@ function straight(extent: Extent, spacingMm: number, angle: number): RowLine[] {
   });
 }
 
-function bent(extent: Extent, spacingMm: number, angle: number, flow?: Flow): RowLine[] {
-  if (!flow) return straight(extent, spacingMm, angle);
+function bent(extent: Extent, how: RowPlace): RowLine[] {
+  const { spacingMm, angle, flow } = how;
+  if (!flow) return straight(extent, how);
   const { u, along, up } = reaches(extent, angle);
   const cols = Math.ceil((2 * along) / CELL_MM);
   const levels = flow.levels(along, up, spacingMm);
@@ -166,10 +174,12 @@ function evenly(places: readonly number[], gaps: readonly number[]): RowLine {
   return lineOf(out, (i) => own[i]);
 }
 
-function rings({ midX, midY, halfW, halfH }: Extent, spacingMm: number): RowLine[] {
+function rings({ midX, midY, halfW, halfH }: Extent, { spacingMm, shift = 0 }: RowPlace): RowLine[] {
   const most = Math.sqrt(halfW * halfW + halfH * halfH);
   const out: RowLine[] = [];
-  for (let radius = spacingMm / 2; radius < most; radius += spacingMm) {
+  // However they are shifted, no disc in the middle stays bare.
+  const first = spacingMm * ((0.5 + shift) % 1 || 1);
+  for (let radius = first; radius < most; radius += spacingMm) {
     const n = Math.max(8, Math.ceil((2 * Math.PI * radius) / ROW_STEP_MM));
     const places: number[] = [];
     for (let i = 0; i <= n; i++) {
@@ -181,12 +191,12 @@ function rings({ midX, midY, halfW, halfH }: Extent, spacingMm: number): RowLine
   return out;
 }
 
-function spiral({ midX, midY, halfW, halfH }: Extent, spacingMm: number): RowLine[] {
+function spiral({ midX, midY, halfW, halfH }: Extent, { spacingMm, shift = 0 }: RowPlace): RowLine[] {
   const most = Math.sqrt(halfW * halfW + halfH * halfH);
   const places: number[] = [];
   let turn = 0;
   for (;;) {
-    const radius = spacingMm * (turn / 360 + 0.25);
+    const radius = spacingMm * (turn / 360 + ((0.25 + shift) % 1));
     if (radius > most) break;
     const d = direction(turn);
     places.push(midX + radius * d.x, midY + radius * d.y);

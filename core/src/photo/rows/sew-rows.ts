@@ -1,22 +1,8 @@
 import type { Points } from '../../geometry/vector.js';
 import { joinStretches } from '../join-stretches.js';
-import { ROW_STEP_MM, stretchesOf, type RowLine } from './row-lines.js';
-
-/** A row and how far its thread reaches to either side, for each place of its line. */
-export interface WideRow {
-  readonly line: RowLine;
-  /** 1 where it is sewn. */
-  readonly sewn: Uint8Array;
-  /** Millimetres above and below the line. */
-  readonly up: Float32Array;
-  readonly down: Float32Array;
-}
-
-/** A row that is not sewn anywhere yet. */
-export function bareRow(line: RowLine): WideRow {
-  const n = line.x.length;
-  return { line, sewn: new Uint8Array(n), up: new Float32Array(n), down: new Float32Array(n) };
-}
+import { linkRows, type Stretch } from './link-rows.js';
+import type { WideRow } from './wide-row.js';
+import { ROW_STEP_MM, stretchesOf } from './row-lines.js';
 
 /** How the eye mixes rows: a Gaussian of 0.5 mm. */
 export const SIGMA_MM = 0.5;
@@ -50,12 +36,15 @@ const SHORTEST_MM = 1.6;
 /** Sews rows, to and fro where they end near each other. */
 export function sewRows(rows: readonly WideRow[], settings: SewingOfRows): Points[] {
   const stretches: Points[] = [];
+  const parts: Stretch[] = [];
   for (const row of rows) {
     for (const [from, to] of stretchesOf(row.sewn.length, (i) => row.sewn[i] === 1)) {
-      if ((to - from) * ROW_STEP_MM >= SHORTEST_MM) stretches.push(sewStretch(row, from, to, settings));
+      if ((to - from) * ROW_STEP_MM < SHORTEST_MM) continue;
+      stretches.push(sewStretch(row, from, to, settings));
+      parts.push({ row, from, to });
     }
   }
-  return joinStretches(stretches, settings.trimOverMm);
+  return joinStretches(stretches, settings.trimOverMm, (a, endA, b, endB) => linkRows(parts[a], endA, parts[b], endB));
 }
 
 /** Needle points of a row from one place to another, above and below it in turn. */

@@ -119,6 +119,32 @@ describe('rows that follow tones', () => {
     expect(cover('fitted')).toBeGreaterThan(cover('clipped') + 0.02);
   });
 
+  it('lie where the picture is seen best', () => {
+    // Bars as high as half a row: in the middle of a row they are seen, between two they are not.
+    const bars = { ...scene, data: scene.data.slice() };
+    const perMm = scene.scale;
+    for (let y = 0; y < scene.height; y++) {
+      const isBar = (y / perMm) % 6 < 0.8;
+      for (let x = 0; x < scene.width; x++)
+        bars.data.fill(isBar ? 0.02 : 0.5, (y * scene.width + x) * 4, (y * scene.width + x) * 4 + 3);
+    }
+    // Eight rounds look for the place, three do not.
+    const found = sewn({ rounds: 8 }, bars).ssim;
+    const first = sewn({ rounds: 3 }, bars).ssim;
+    expect(found).toBeGreaterThan(first);
+    const lines = rowLines(bars, 'straight', { spacingMm: 1.2, angle: 0 });
+    const shifted = rowLines(bars, 'straight', { spacingMm: 1.2, angle: 0, shift: 0.5 });
+    expect(shifted.length).toBe(lines.length);
+    expect(shifted[3].y[0] - lines[3].y[0]).toBeCloseTo(0.6, 4);
+    // Rings and the spiral begin near their middle wherever they lie.
+    for (const id of ['rings', 'spiral']) {
+      for (const shift of [0, 0.25, 0.5, 0.75]) {
+        const [{ x, y }] = rowLines(bars, id, { spacingMm: 1.2, angle: 0, shift });
+        expect(Math.hypot(x[0], y[0])).withContext(`${id} ${shift}`).toBeLessThan(1.21);
+      }
+    }
+  });
+
   it('stay out of what is bare', () => {
     const half = plateOf(greyRamp(200, 100), { left: -20, top: -10, width: 40, height: 20 }, (i) => i % 200 < 100);
     for (const run of sewn({}, half).runs) {
@@ -130,7 +156,8 @@ describe('rows that follow tones', () => {
 describe('row lines', () => {
   it('have places every 0.2 mm, and unit vectors across them', () => {
     for (const { id } of ROW_SHAPES) {
-      for (const line of rowLines(scene, id, 1.2, 20, id === 'forms' ? formFlow(scene, 20) : undefined)) {
+      const flow = id === 'forms' ? formFlow(scene, 20) : undefined;
+      for (const line of rowLines(scene, id, { spacingMm: 1.2, angle: 20, flow })) {
         for (let i = 1; i < line.x.length - 1; i++) {
           const step = Math.hypot(line.x[i] - line.x[i - 1], line.y[i] - line.y[i - 1]);
           expect(step).withContext(id).toBeGreaterThan(0.1);

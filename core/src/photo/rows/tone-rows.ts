@@ -1,13 +1,16 @@
+import { boundsOf } from '../../geometry/polyline.js';
 import { lightnessOf, luminance, luminanceOf } from '../../colour/lightness.js';
 import { linearOf } from '../../colour/srgb.js';
+import type { Points } from '../../geometry/vector.js';
 import { similarity } from '../../sewn-look/similarity.js';
 import type { Flow } from '../flow.js';
 import type { Layer } from '../methods/render-method.js';
 import { SEWN_SHARE, type Plate } from '../plate.js';
 import { flatCover, THREAD_MM } from './flat-cover.js';
-import { ROW_STEP_MM, rowLines, type RowLine } from './row-lines.js';
-import { bareRow, halfFor, sewRows, SIGMA_MM, type WideRow } from './sew-rows.js';
+import { ROW_STEP_MM, rowLines, rowShape, type RowLine } from './row-lines.js';
+import { halfFor, sewRows, SIGMA_MM } from './sew-rows.js';
 import { halved, softPlane } from './soft-plane.js';
+import { bareRow, type WideRow } from './wide-row.js';
 
 export interface ToneSettings {
   readonly hex: string;
@@ -31,6 +34,8 @@ export interface ToneSettings {
   readonly trimOverMm: number;
   /** Rounds of comparing what was drawn with what is wanted. */
   readonly rounds: number;
+  /** Rings, in mm on the cloth, that count as much as all the rest; left out for none. */
+  readonly favoured?: readonly Points[];
 }
 
 /** Widest half of a row, in shares of the distance of rows: neighbours overlap a little. */
@@ -40,6 +45,9 @@ const GAIN = 0.011;
 /** Rounds at full gain; later ones are damped by this each. */
 const FULL_ROUNDS = 6;
 const DAMPED = 0.72;
+/** Where rows may lie, in shares of their distance, and rounds each of it is looked at for. */
+const SHIFTS = [0, 0.25, 0.5, 0.75];
+const TRIAL_ROUNDS = 3;
 /** Widths are evened out along the row over this. */
 const EVEN_MM = 0.25;
 /** Gaps of light that a row goes on over. */
@@ -53,36 +61,88 @@ export function* toneRows(plate: Plate, settings: ToneSettings): Generator<numbe
   const cloth = luminance(...linearOf(settings.clothHex));
   const thread = luminance(...linearOf(settings.hex));
   const sigma = SIGMA_MM * scale;
-  const goal = softPlane(wantedLight(plate, settings, cloth, thread), width, height, sigma);
+  const target = wantedLight(plate, settings, cloth, thread);
+  const goal = softPlane(target, width, height, sigma);
   const wanted = goal.map(lightnessOf);
-  // Similarity is looked at on a grid of 0.4 mm.
-  const coarseWanted = halved(wanted, width, height);
+  const seenWanted = seenFrom(target, plate);
   yield 0.1;
-  const rows = rowLines(plate, settings.shape, settings.spacingMm, settings.angle, settings.flow).map((line) =>
-    firstWidths(line, plate, goal, cloth, thread, settings),
-  );
-  yield 0.2;
   const sign = cloth > thread ? 1 : -1;
   const gain = (GAIN * sign * 0.85) / Math.max(0.05, Math.abs(cloth - thread));
-  let best: Layer & { ssim: number } = { thread: 0, runs: [], openMm: 0, ssim: -1 };
   const rounds = Math.max(1, settings.rounds);
-  for (let round = 0; round < rounds; round++) {
+  const likeness = likenessTo(seenWanted, plate, settings.favoured ?? []);
+  /** Sews the rows, and compares what is drawn with what is wanted. */
+  const draw = (rows: readonly WideRow[]): { runs: Points[]; drawn: Float32Array; ssim: number } => {
     const runs = sewRows(rows, settings);
-    const cover = flatCover(plate, runs);
-    const drawn = softPlane(
-      cover.map((c) => cloth + (thread - cloth) * c),
-      width,
-      height,
-      sigma,
-    ).map(lightnessOf);
-    const ssim = similarity(halved(drawn, width, height), coarseWanted, width >> 1, height >> 1);
-    if (ssim > best.ssim) best = { thread: 0, runs, openMm: 0, ssim };
-    yield 0.2 + (0.8 * (round + 1)) / rounds;
-    if (round === rounds - 1) break;
-    const strong = gain * DAMPED ** Math.max(0, round + 1 - FULL_ROUNDS);
-    for (const row of rows) widen(row, plate, drawn, wanted, strong);
+    const light = flatCover(plate, runs).map((c) => cloth + (thread - cloth) * c);
+    const drawn = softPlane(light, width, height, sigma).map(lightnessOf);
+    const ssim = likeness(seenFrom(light, plate));
+    return { runs, drawn, ssim };
+  };
+  // An eye is as high as a row or two: where rows lie decides whether it is seen. All places are tried, the best is gone on with.
+  const shifts = rowShape(settings.shape).shifts && rounds > TRIAL_ROUNDS ? SHIFTS : [0];
+  const trials = shifts.length > 1 ? TRIAL_ROUNDS : rounds;
+  const most = (shifts.length - 1) * trials + rounds;
+  let done = 0;
+  let best: { readonly runs: Points[]; readonly ssim: number; readonly rows: readonly WideRow[] } = {
+    runs: [],
+    ssim: -1,
+    rows: [],
+  };
+  /** Draws rows and widens them where they are too light, round by round; the best of all rounds is kept. */
+  function* refine(rows: readonly WideRow[], from: number, to: number): Generator<number, void> {
+    for (let round = from; round < to; round++) {
+      const { runs, drawn, ssim } = draw(rows);
+      if (ssim > best.ssim) best = { runs, ssim, rows };
+      const strong = gain * DAMPED ** Math.max(0, round + 1 - FULL_ROUNDS);
+      for (const row of rows) widen(row, plate, drawn, wanted, strong);
+      yield 0.1 + (0.9 * ++done) / most;
+    }
   }
-  return best;
+  for (const shift of shifts) {
+    const lines = rowLines(plate, settings.shape, { ...settings, shift });
+    yield* refine(
+      lines.map((line) => firstWidths(line, plate, goal, cloth, thread, settings)),
+      0,
+      trials,
+    );
+  }
+  yield* refine(best.rows, trials, rounds);
+  return { thread: 0, runs: best.runs, openMm: 0, ssim: best.ssim };
+}
+
+/** The lightness of a plane of light on a grid of 0.4 mm, blurred as likeness is measured. */
+function seenFrom(light: Float32Array, { width, height, scale }: Plate): Float32Array {
+  const sigma = Math.sqrt((SIGMA_MM * scale) ** 2 - 4 / 12) / 2;
+  return softPlane(halved(light, width, height), width >> 1, height >> 1, sigma).map(lightnessOf);
+}
+
+/** How similar to a plane others are on a grid of 0.4 mm; what is favoured counts as much as the whole. */
+function likenessTo(
+  wanted: Float32Array,
+  { width, height, left, top, scale }: Plate,
+  favoured: readonly Points[],
+): (seen: Float32Array) => number {
+  const [w, h] = [width >> 1, height >> 1];
+  const perMm = scale / 2;
+  const boxes = favoured.map((ring) => {
+    const box = boundsOf([ring]);
+    const x0 = Math.min(w - 1, Math.max(0, Math.floor((box.left - left) * perMm)));
+    const y0 = Math.min(h - 1, Math.max(0, Math.floor((box.top - top) * perMm)));
+    const x1 = Math.min(w, Math.max(x0 + 1, Math.ceil((box.right - left) * perMm)));
+    const y1 = Math.min(h, Math.max(y0 + 1, Math.ceil((box.bottom - top) * perMm)));
+    return { x0, y0, wide: x1 - x0, high: y1 - y0 };
+  });
+  return (seen) => {
+    const whole = similarity(seen, wanted, w, h);
+    if (boxes.length === 0) return whole;
+    const parts = boxes.map(({ x0, y0, wide, high }) => {
+      const [a, b] = [seen, wanted].map((plane) =>
+        Float32Array.from({ length: wide * high }, (_, i) => plane[(y0 + Math.floor(i / wide)) * w + x0 + (i % wide)]),
+      );
+      return similarity(a, b, wide, high);
+    });
+    return (whole + parts.reduce((sum, part) => sum + part, 0) / parts.length) / 2;
+  };
 }
 
 /** The light (linear) every point of a plate is to have, within what thread and cloth can reach; cloth where nothing is sewn. */

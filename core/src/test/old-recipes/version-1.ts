@@ -40,6 +40,6 @@ export const VERSION_1: readonly OldRecipe[] = [
     },
     stitches: 2046,
     threads: ['#6e4ac7', '#49ff37', '#782a67', '#aa07f9'],
-    sum: '2d9b23f660ac569f57d7179f745da4ac',
+    sum: 'ececb841155c2382429de2b2f3c155a6',
   },
 ];

@@ -136,6 +136,6 @@ export const VERSION_2: readonly OldRecipe[] = [
     },
     stitches: 2141,
     threads: ['#ffffff', '#6f39f3', '#d000ff', '#996ff7'],
-    sum: 'a516564732d533559f507bd0f6531a5c',
+    sum: '754c39835791e6f8eb6ea24bbc907e90',
   },
 ];

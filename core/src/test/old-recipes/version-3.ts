@@ -217,6 +217,6 @@ export const VERSION_3: readonly OldRecipe[] = [
       '#c8481f',
       '#1a6b4c',
     ],
-    sum: '73b660be32b692eefc2b0ec807749b8b',
+    sum: '51e25919f7df2e86082de078c2a6702f',
   },
 ];

@@ -165,6 +165,6 @@ export const VERSION_4: readonly OldRecipe[] = [
       '#2244aa',
       '#ddbb33',
     ],
-    sum: 'aabbd9dfd0c8029735fd6ed64d1975a7',
+    sum: 'e0253d41991c19c4fcb03fe2c73eddde',
   },
 ];

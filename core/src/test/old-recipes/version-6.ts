@@ -125,7 +125,7 @@ export const VERSION_6: readonly OldRecipe[] = [
       '#a28ad5',
       '#f2e9e9',
     ],
-    sum: 'f8586c48f300610a74a73bd56ccf279a',
+    sum: '256790ceadf6bfd8cfcc2256e4229854',
   },
   {
     name: 'vector artwork',
@@ -253,9 +253,9 @@ export const VERSION_6: readonly OldRecipe[] = [
       budget: 2226,
       clothHex: '#f4f1ea',
     },
-    stitches: 2219,
+    stitches: 2218,
     threads: ['#c04020', '#204060', '#208040'],
-    sum: '31b80697f7173ee4c0ede169cb468c72',
+    sum: '80412ad18bdfda6b9d707f31e063e84e',
   },
   {
     name: 'vector artwork as rows',
@@ -341,8 +341,8 @@ export const VERSION_6: readonly OldRecipe[] = [
       budget: null,
       clothHex: '#f4f1ea',
     },
-    stitches: 726,
+    stitches: 734,
     threads: ['#22304a'],
-    sum: '0ef675c91c941dc531aaeb04d4e9dc72',
+    sum: 'e08440f879112b4a9794e85e05f58853',
   },
 ];

@@ -2,6 +2,7 @@ import type { Picture } from '@open-kite/contract';
 import { expose, transfer } from 'comlink';
 import {
   convert,
+  FIRST_PICTURE,
   FORMATS,
   figuresOf,
   frameOf,
@@ -37,6 +38,7 @@ import {
 import { buffersOf, copyStitches } from './stitch-copies';
 import { DIMMED, type Converted, type ConvertWorker } from './convert-protocol';
 import { measureDesign } from './design-measures';
+import { practicePicture } from './practice-picture';
 import { fetchArtwork, fetchList, fetchBytes, fetchPixels, nextTurn } from './worker-parts';
 
 /** Progress is told at most this often, and messages are let in as often. */
@@ -134,6 +136,17 @@ let curveJob = 0;
 const WHERE_SIDE = 700;
 
 const worker: ConvertWorker = {
+  async getReady() {
+    const { recipe, raster } = practicePicture();
+    const checkpoint = inTurns(() => converting > 0);
+    const practice = { pictures: { [FIRST_PICTURE]: { key: 'practice', raster } }, recipe, charts: [] };
+    await unlessStopped(() => convert(practice, { quality: 'rough', cache: new StepCache(), checkpoint }));
+  },
+
+  fetchAhead(picture) {
+    void fetchSource(picture).catch(() => undefined);
+  },
+
   open(given) {
     pictures = given;
     opening = Promise.all(

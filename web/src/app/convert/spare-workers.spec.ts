@@ -44,4 +44,22 @@ describe('SpareWorkers', () => {
     expect(made.length).toBe(3 + DRAWERS);
     for (const worker of taken) worker.terminate();
   });
+
+  it('has the worker that is taken next fetch a picture ahead, and no other', async () => {
+    const picture = { hash: 'a'.repeat(64), width: 4, height: 4, kind: 'raster' } as const;
+    // Nobody waits yet: nothing is started for it.
+    spares.fetchAhead(picture);
+    expect(made.length).toBe(0);
+    spares.prepare();
+    await idle();
+    const sent: unknown[] = [];
+    const post = spyOn(Worker.prototype, 'postMessage').and.callFake(function (this: Worker, message: unknown) {
+      sent.push([this, (message as { path?: string[] }).path?.[0]]);
+    });
+    spares.fetchAhead(picture);
+    const next = spares.take('convert');
+    expect(sent).toEqual([[next, 'fetchAhead']]);
+    post.and.stub();
+    next.terminate();
+  });
 });

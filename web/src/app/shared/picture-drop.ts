@@ -1,5 +1,5 @@
 import { firstValueFrom } from 'rxjs';
-import type { Project } from '@open-kite/contract';
+import type { Picture, Project } from '@open-kite/contract';
 import type { Api } from '../api/api';
 
 /** Endings a picture may have, for the file dialog. */
@@ -27,11 +27,17 @@ const ZIP = [0x50, 0x4b, 0x03, 0x04];
 
 /**
  * Uploads a picture, a stitch list, a design or a project archive, and makes a project of it.
+ * @param stored hears of a picture as soon as it is stored
  * @throws ApiError
  */
-export async function projectFromFile(api: Api, file: File): Promise<Project> {
+export async function projectFromFile(
+  api: Api,
+  file: File,
+  stored: (picture: Picture) => void = () => undefined,
+): Promise<Project> {
   const head = new Uint8Array(await file.slice(0, ZIP.length).arrayBuffer());
   if (ZIP.every((byte, i) => head[i] === byte)) return firstValueFrom(api.openArchive(file));
   const picture = await firstValueFrom(api.addPicture(file));
+  stored(picture);
   return firstValueFrom(api.createProject(nameFrom(file.name), picture.hash));
 }

@@ -29,6 +29,7 @@ const MAKING_MS = 1000;
 })
 export class Shelf {
   private readonly api = inject(Api);
+  private readonly workers = inject(SpareWorkers);
   private readonly router = inject(Router);
 
   protected readonly icons = { ImageUp, RefreshCw, Spool };
@@ -50,7 +51,7 @@ export class Shelf {
   constructor() {
     inject(DestroyRef).onDestroy(() => clearTimeout(this.again));
     void this.load();
-    inject(SpareWorkers).prepare();
+    this.workers.prepare();
   }
 
   protected async load(): Promise<void> {
@@ -108,7 +109,7 @@ export class Shelf {
     this.problem.set('');
     this.adding.set(file.name);
     try {
-      const { id } = await projectFromFile(this.api, file);
+      const { id } = await projectFromFile(this.api, file, (picture) => this.workers.fetchAhead(picture));
       await this.router.navigate(['/project', id]);
     } catch (error) {
       this.problem.set(`${file.name}: ${(error as Error).message}. Nothing was added; try another file.`);

@@ -131,10 +131,11 @@ export class LinesSheet implements OnDestroy {
   });
 
   protected readonly changes = computed(() =>
-    (this.store.view()?.rendering.lines ?? []).map(({ kind, threads, area }, index) => {
+    (this.store.view()?.rendering.lines ?? []).flatMap(({ kind, threads, area }, index) => {
+      if (kind === 'favour') return [];
       const of =
         threads.length === 0 ? 'every thread' : threads.length === 1 ? threads[0] : `${threads.length} threads`;
-      return { index, text: `Lines of ${of} ${DONE[kind]}, ${area.length > 0 ? 'in an area' : 'everywhere'}` };
+      return [{ index, text: `Lines of ${of} ${DONE[kind]}, ${area.length > 0 ? 'in an area' : 'everywhere'}` }];
     }),
   );
 

@@ -65,7 +65,7 @@ describe('MethodPictures', () => {
     // Pieces of a photograph take longest.
     expect(made.at(-1)?.method).toBe('pieces');
     for (const { picture } of made) {
-      expect([picture.widthMm, picture.heightMm, picture.xMm]).toEqual([55, 41.25, 0]);
+      expect([picture.widthMm, picture.heightMm, picture.xMm]).toEqual([50, 37.5, 0]);
     }
     for (const { objects, budget, decisions } of workers.recipes) {
       expect([objects.length, budget, decisions.length]).toEqual([1, null, 0]);

@@ -23,7 +23,7 @@ const METHODS = [
 ].map(({ id, name, hint }): MethodPicture => ({ method: id, name, hint }));
 
 /** Small ones are made soon, and show what matters: longest side in mm. */
-const LONGEST_MM = 55;
+const LONGEST_MM = 50;
 
 /** The open picture as every method would sew it, made one after the other in a worker of its own. */
 @Injectable()

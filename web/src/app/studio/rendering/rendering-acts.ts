@@ -92,13 +92,19 @@ export class RenderingActs {
   /** Area that changes of lines are meant for, as shares of the picture's sides; everywhere where it is empty. */
   readonly area = signal<readonly number[]>([]);
 
-  /** A line drawn around something on the cloth becomes the area that is meant. */
+  /** Whether what is drawn round next is what matters most. */
+  readonly favouring = signal(false);
+
+  /** A line drawn around something on the cloth becomes the area that is meant, or what matters most. */
   setArea(line: Points): void {
-    this.area.set(this.onPicture(line));
+    const area = this.onPicture(line);
+    if (this.favouring()) this.changeLines({ kind: 'favour', threads: [], area });
+    else this.area.set(area);
+    this.favouring.set(false);
   }
 
   changeLines(decision: LineDecision): void {
-    this.store.change(`lines: ${decision.kind}`, ({ rendering }) => {
+    this.store.change(decision.kind === 'favour' ? 'what matters most' : `lines: ${decision.kind}`, ({ rendering }) => {
       rendering.lines = [...rendering.lines, decision] as typeof rendering.lines;
     });
   }

@@ -69,6 +69,20 @@ describe('RenderingSheet', () => {
     expect(rendering().values['rows']).toBeUndefined();
   });
 
+  it('offers what matters most where it has an effect, and nowhere else', async () => {
+    await open('rows');
+    const offered = (): boolean => host().querySelector('kite-favoured-areas') !== null;
+    expect(offered()).toBeTrue();
+    await pick('Tones become', 'closeness');
+    expect(offered()).toBeFalse();
+    host().querySelector<HTMLElement>('[data-method=painting]')?.click();
+    await fixture.whenStable();
+    expect(offered()).toBeTrue();
+    host().querySelector<HTMLElement>('[data-method=inks]')?.click();
+    await fixture.whenStable();
+    expect(offered()).toBeFalse();
+  });
+
   it('changes the method, and keeps what was said of the last one', async () => {
     await open('rows');
     await pick('Thread lies where it is', 'light');

@@ -16,6 +16,7 @@ import { ObjectSection } from '../objects/object-section';
 import { OutlineSection } from '../objects/outline-section';
 import { StudioState } from '../studio-state';
 import { BudgetField } from './budget-field';
+import { FavouredAreas } from './favoured-areas';
 import { MethodChoice } from './method-choice';
 import { RenderOptions } from './render-options';
 import { RenderingActs } from './rendering-acts';
@@ -36,6 +37,7 @@ const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'palette', 'inks', 'first', 'g
     ObjectSection,
     BudgetField,
     DrawSection,
+    FavouredAreas,
     GridChoice,
     GridSheet,
     MethodChoice,

@@ -53,8 +53,9 @@ describe('With the keyboard alone', () => {
     // Fewer colours, by the arrows of its slider.
     await page.keyboard.press('2');
     await toPart(page, 'kite-sheet');
-    await tabTo(page, /^Colours at most/);
+    await tabTo(page, /^Colours at most$/);
     for (let k = 0; k < 2; k++) await page.keyboard.press('ArrowLeft');
+    await until(page, () => document.querySelector('[aria-label="Undo: number of colours"]') !== null);
     await converted(page);
     // A piece is chosen in the Tray and left bare, and comes back by undo.
     await page.keyboard.press('3');
@@ -64,15 +65,7 @@ describe('With the keyboard alone', () => {
     await page.keyboard.press('Enter');
     await page.waitForSelector('kite-tray .piece[aria-pressed=true]');
     await page.keyboard.press('Delete');
-    // What was left bare may take a while to reach the worker.
-    await until(
-      page,
-      (before) => {
-        const shown = document.querySelector('kite-reel .figures dd')?.textContent ?? '';
-        return Number(shown.replace(/\D/g, '')) < before;
-      },
-      all,
-    );
+    await until(page, () => document.querySelector('[aria-label="Undo: piece left bare"]') !== null);
     await converted(page);
     expect(await stitchesShown(page)).toBeLessThan(all);
     await page.keyboard.down('Control');

@@ -39,6 +39,22 @@ describe('PieceActs', () => {
     expect(said()).toEqual([]);
   });
 
+  it('does what is done to pieces of a rough result to those they become', async () => {
+    const [first, second] = design.order;
+    conversion.rough.set(true);
+    TestBed.tick();
+    acts.leaveBare([first]);
+    acts.orderBefore([second], 'last');
+    expect(store.view().decisions).toEqual([]);
+    conversion.design.set({ ...design });
+    conversion.rough.set(false);
+    TestBed.tick();
+    expect(store.view().decisions.map(({ kind }) => kind)).toEqual(['bare', 'order']);
+    const [bare, order] = store.view().decisions;
+    expect('at' in bare && bare.at).toEqual(acts.refOf(design.pieces[first]));
+    expect('at' in order && order.at).toEqual(acts.refOf(design.pieces[second]));
+  });
+
   it('says so where a piece is sewn at that place already, and leaves nothing to undo', () => {
     const [first, second] = design.order;
     acts.orderBefore([first], second);

@@ -36,6 +36,7 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
+import { afterRough } from './after-rough';
 import { refIn } from './piece-refs';
 import { removeObjects } from '../objects/object-acts';
 import { StudioState } from '../studio-state';
@@ -53,9 +54,11 @@ export class PieceActs {
   private readonly snack = inject(MatSnackBar);
   private readonly store = inject(ProjectStore);
   private readonly state = inject(StudioState);
+  private readonly waits = afterRough();
 
   /** Leaves pieces bare, by their index; the others keep their shapes. What was drawn by hand goes. */
   leaveBare(pieces: Iterable<number>): void {
+    if (this.waits(pieces, (again) => this.leaveBare(again))) return;
     const chosen = this.chosen(pieces);
     if (chosen.length === 0) return;
     this.state.select(undefined, false);
@@ -176,6 +179,7 @@ export class PieceActs {
 
   /** Sews pieces first or last of all, whatever else changes, or lets them go again. */
   lock(pieces: Iterable<number>, to: 'first' | 'last' | undefined): void {
+    if (this.waits(pieces, (again) => this.lock(again, to))) return;
     const list = [...pieces];
     const said = new Set(this.chosen(list).flatMap(({ decisions }) => decisions));
     this.store.change('sewing order', (recipe) => {
@@ -200,6 +204,7 @@ export class PieceActs {
 
   /** Gives pieces the colour the picture has where they lie: found ones their own again, drawn ones that below them. */
   async paintAsPicture(pieces: Iterable<number>): Promise<void> {
+    if (this.waits(pieces, (again) => void this.paintAsPicture(again))) return;
     const placement = this.store.view()?.picture;
     if (!placement) return;
     const list = [...pieces];
@@ -237,9 +242,12 @@ export class PieceActs {
 
   /** Sews pieces, in the order they have now, just before another one, or first or last. */
   orderBefore(pieces: Iterable<number>, before: number | 'first' | 'last'): void {
-    const design = this.ready();
+    if (typeof before === 'number') {
+      if (this.waits([before, ...pieces], ([goal, ...again]) => goal >= 0 && this.orderBefore(again, goal))) return;
+    } else if (this.waits(pieces, (again) => this.orderBefore(again, before))) return;
+    const design = this.conversion.design();
     if (!design) return;
-    const list = [...pieces].filter((i) => i !== before && i < design.pieces.length);
+    const list = [...new Set(pieces)].filter((i) => i !== before && i in design.pieces);
     const place = new Map(design.order.map((piece, i) => [piece, i]));
     list.sort((a, b) => (place.get(a) ?? 0) - (place.get(b) ?? 0));
     if (before === 'first') list.reverse();
@@ -280,7 +288,8 @@ export class PieceActs {
 
   /** Moves pieces one place up or down in the order. */
   step(pieces: ReadonlySet<number>, by: -1 | 1): void {
-    const order = this.ready()?.order ?? [];
+    if (this.waits(pieces, (again) => this.step(new Set(again), by))) return;
+    const order = this.conversion.design()?.order ?? [];
     const places = order.flatMap((piece, i) => (pieces.has(piece) ? [i] : []));
     if (places.length === 0) return;
     if (by < 0) {
@@ -294,6 +303,7 @@ export class PieceActs {
 
   /** Makes one piece of several; the largest gives its thread. */
   join(pieces: Iterable<number>): void {
+    if (this.waits(pieces, (again) => this.join(again))) return;
     const chosen = this.chosen(pieces).sort((a, b) => b.areaMm2 - a.areaMm2);
     const [into, ...others] = chosen;
     if (!into || others.length === 0) return;
@@ -306,6 +316,7 @@ export class PieceActs {
 
   /** Takes pieces apart into what does not touch, nets of lines into their branches. */
   apart(pieces: Iterable<number>): void {
+    if (this.waits(pieces, (again) => this.apart(again))) return;
     const chosen = this.chosen(pieces);
     const breakable = chosen.filter((piece) => !this.isPlainRing(piece));
     if (breakable.length === 0) {
@@ -391,14 +402,9 @@ export class PieceActs {
     };
   }
 
-  /** The design, unless it is a rough one whose pieces are about to be replaced. */
-  private ready() {
-    return this.conversion.rough() ? undefined : this.conversion.design();
-  }
-
   private chosen(pieces: Iterable<number>): Piece[] {
-    const all = this.ready()?.pieces ?? [];
-    return [...pieces].filter((i) => i < all.length).map((i) => all[i]);
+    const all = this.conversion.design()?.pieces ?? [];
+    return [...new Set(pieces)].filter((i) => i in all).map((i) => all[i]);
   }
 
   /** Puts one decision on how each of some pieces is sewn in the place of the one before. */
@@ -408,6 +414,7 @@ export class PieceActs {
     kind: StitchDecision['kind'] | 'gradient',
     make: (before: PieceDecision | undefined, at: PieceRef) => PieceDecision | undefined,
   ): void {
+    if (this.waits(pieces, (again) => this.sayOfStitches(label, again, kind, make))) return;
     const chosen = this.chosen(pieces);
     if (chosen.length === 0) return;
     this.store.change(label, (recipe) => {
@@ -441,6 +448,7 @@ export class PieceActs {
     make: (at: PieceRef) => PieceDecision | undefined,
     how: { drawn?: (piece: Draft<ShapeObject>) => void; sets?: (piece: Piece) => boolean } = {},
   ): void {
+    if (this.waits(pieces, (again) => this.decide(label, again, kind, make, how))) return;
     const chosen = this.chosen(pieces).filter(how.sets ?? (() => true));
     if (chosen.length === 0) return;
     const { drawn: change } = how;

@@ -21,7 +21,7 @@ describe('demo artwork', () => {
           .withContext(name)
           .toBeTrue();
     }
-  }, 60_000);
+  }, 180_000);
 
   it('can be read as any upload', async () => {
     const sizes: Record<string, [number, number]> = {
@@ -70,7 +70,7 @@ describe('demo charts', () => {
     const shipped = readFileSync(join(CHART_FOLDER, `${plan.id}.csv`), 'utf8');
     expect(chartCsv(makeChart(plan))).toBe(shipped);
     expect(parseChart(shipped).bad).toEqual([]);
-  }, 60_000);
+  }, 180_000);
 });
 
 describe('demo designs without a picture', () => {

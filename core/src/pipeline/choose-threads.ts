@@ -1,6 +1,7 @@
 import { stashOf, matchThreads, threadKey, type MatchedThread } from '../colour/match.js';
 import type { Chart } from '../colour/charts.js';
 import { fromHex, isSame, toHex, type Rgb } from '../colour/srgb.js';
+import { threadColour } from '../colour/thread-colour.js';
 import type { PictureInput } from './input.js';
 import type { ColourShare } from '../design/design.js';
 import type { DesignThread } from '../colour/design-thread.js';
@@ -119,12 +120,6 @@ export function chooseThreads(
 
 /** What a colour that is gone is seen as. */
 const GREY: Rgb = { r: 128, g: 128, b: 128 };
-
-/** Colour of a thread; a middle grey where the chart has lost it. */
-export function threadColour(charts: readonly Chart[], chart: string, code: string): Rgb {
-  const hex = charts.find((c) => c.id === chart)?.threads.find((t) => t.code === code)?.hex;
-  return fromHex(hex ?? '#808080');
-}
 
 function designThread({ thread, chart, deltaE }: MatchedThread): DesignThread {
   const { code, name, hex } = thread;

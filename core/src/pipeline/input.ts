@@ -1,6 +1,11 @@
 import type { Artwork } from '../artwork/artwork.js';
 import type { Chart } from '../colour/charts.js';
+import { toHex } from '../colour/srgb.js';
+import { threadColour } from '../colour/thread-colour.js';
 import type { PictureObject } from '../objects/design-object.js';
+import { groundBelow } from '../objects/fill-below.js';
+import type { ThreadChoice } from '../pieces/piece-ref.js';
+import { PIECES_METHOD } from '../photo/methods/index.js';
 import type { Raster } from '../picture/raster.js';
 import type { Recipe } from '../recipe/recipe.js';
 import { viewOf, type PictureView } from '../recipe/view.js';
@@ -68,8 +73,22 @@ export function pictureInput(input: ConvertInput, object: PictureObject): Pictur
   }
   named(source.raster, `pixels ${source.key}`);
   if (source.artwork) named(source.artwork, `artwork ${source.key}`);
-  return { source, view: viewOf(input.recipe, object), charts: input.charts, stash: [...(input.stash ?? [])].sort() };
+  return { source, view: viewOnGround(input, object), charts: input.charts, stash: [...(input.stash ?? [])].sort() };
 }
+
+/** What a rendering sees of a recipe: the cloth is to it whatever it is sewn on, be it a fill of a colour of its own. */
+function viewOnGround({ recipe, charts }: ConvertInput, object: PictureObject): PictureView {
+  const view = viewOf(recipe, object);
+  const ground = view.method === PIECES_METHOD ? undefined : groundBelow(recipe.objects, object);
+  return ground ? { ...view, cloth: { ...view.cloth, hex: hexOf(ground.paint, charts) } } : view;
+}
+
+const hexOf = (paint: ThreadChoice, charts: readonly Chart[]): string =>
+  'hex' in paint
+    ? paint.hex
+    : 'like' in paint
+      ? paint.like.hex
+      : toHex(threadColour(charts, paint.chart, paint.code));
 
 /** Charts and drawer as far as a picture's recipe may look at them: others change nothing. */
 export function threadSources({ view, charts, stash }: PictureInput): {

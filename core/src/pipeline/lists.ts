@@ -10,7 +10,7 @@ import { frameMatrix } from '../pieces/find-again.js';
 import type { Recipe } from '../recipe/recipe.js';
 import type { Sewing } from '../sequence/sewing.js';
 import { END, NO_PIECE, type StitchList } from '../sequence/stitch-list.js';
-import { threadColour } from './choose-threads.js';
+import { threadColour } from '../colour/thread-colour.js';
 import { keyOf, named } from './step.js';
 
 /** A stitch list of a design, where it lies: its rows without the end. */

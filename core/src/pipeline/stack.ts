@@ -25,7 +25,8 @@ import { familyOf } from '../stitches/kinds/index.js';
 import type { Corners } from '../trace/spine-stretches.js';
 import type { LabelMap } from '../trace/labels.js';
 import type { Trace } from '../trace/trace.js';
-import { chooseColours, threadColour, type ColourChoices, type ColourPlace } from './choose-threads.js';
+import { threadColour } from '../colour/thread-colour.js';
+import { chooseColours, type ColourChoices, type ColourPlace } from './choose-threads.js';
 import { shapeLabels, type Art } from './colours.js';
 import { step } from './step.js';
 

@@ -20,6 +20,8 @@ export interface NumberOption {
   readonly unit: 'mm' | '°' | '';
   readonly usual: number;
   readonly when?: OptionWhen;
+  /** What it does, where its name does not say it all. */
+  readonly note?: string;
   /** Setting of the whole design that it follows until it is set for a piece. */
   readonly follows?: SharedSetting;
 }
@@ -31,6 +33,7 @@ export interface ChoiceOption {
   readonly choices: readonly { readonly id: string; readonly name: string }[];
   readonly usual: string;
   readonly when?: OptionWhen;
+  readonly note?: string;
   readonly follows?: SharedSetting;
 }
 

@@ -53,7 +53,16 @@ export const PAINTING = renderMethod({
     },
     lineMm: OPTION.mm('Shortest line', 0.8, LONGEST_LINE, 1.2),
     spacingMm: OPTION.mm('Distance of lines', 0.3, WIDEST_SPACING, 0.4),
-    calm: { type: 'number', label: 'Fewer, longer lines', least: 1, most: COARSEST_CALM, step: 1, unit: '', usual: 1 },
+    calm: {
+      type: 'number',
+      label: 'Fewer, longer lines',
+      least: 1,
+      most: COARSEST_CALM,
+      step: 1,
+      unit: '',
+      usual: 1,
+      note: 'At 1 every line is sewn that brings the picture nearer. More leaves short ones out: fewer trims, less detail.',
+    },
     stitchMm: OPTION.mm('Longest stitch', 2, 7, 6),
     order: {
       type: 'choice',
@@ -74,6 +83,7 @@ export const PAINTING = renderMethod({
       unit: '',
       usual: 2,
       when: ['order', 'scarce'],
+      note: 'Threads that are scarce in one place and plenty in another: sewn early and once more at the end, for one more change each.',
     },
     effect: {
       type: 'choice',

@@ -83,6 +83,7 @@ export const ROWS = renderMethod({
         { id: 'fitted', name: 'Are drawn together' },
       ],
       usual: 'suited',
+      note: 'Nothing gets darker than thread that lies close, or lighter than the cloth.',
     },
     darkest: {
       type: 'number',
@@ -112,6 +113,7 @@ export const ROWS = renderMethod({
       step: 0.01,
       unit: '',
       usual: 0,
+      note: 'A row is left out where it would cover less than this share of its place: lights stay bare cloth.',
     },
   },
   ease: (values, share) => {

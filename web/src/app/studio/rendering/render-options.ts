@@ -33,6 +33,9 @@ import { ChoiceField } from '../../shared/choice-field';
           (chosen)="acts.setOption(item.name, item.option.label, $event)"
         />
       }
+      @if (item.option.note) {
+        <p class="note">{{ item.option.note }}</p>
+      }
     }
   `,
   styleUrl: '../sheet/sheet-parts.scss',

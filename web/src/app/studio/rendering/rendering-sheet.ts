@@ -17,6 +17,7 @@ import { OutlineSection } from '../objects/outline-section';
 import { StudioState } from '../studio-state';
 import { BudgetField } from './budget-field';
 import { FavouredAreas } from './favoured-areas';
+import { GroundBelow } from './ground-below';
 import { MethodChoice } from './method-choice';
 import { RenderOptions } from './render-options';
 import { RenderingActs } from './rendering-acts';
@@ -40,6 +41,7 @@ const COLOUR_OPTIONS = ['effect', 'hue', 'order', 'palette', 'inks', 'first', 'g
     FavouredAreas,
     GridChoice,
     GridSheet,
+    GroundBelow,
     MethodChoice,
     OutlineSection,
     Problems,

@@ -10,6 +10,7 @@ import { fabricUnder, type Sewing } from '../sequence/sewing.js';
 import { densityOf, type DensityMap } from '../sewn-look/density.js';
 import { segmentsOf, type Segments } from '../sewn-look/segments.js';
 import type { Fabric } from '../stitches/fabrics.js';
+import { belowRenderings } from './below-renderings.js';
 import { surfaceOf, type Surface } from './surface.js';
 import { visibleShares, type Shown } from './visible.js';
 
@@ -51,7 +52,9 @@ export function examine(whole: Sewing, several?: Design, recipe?: Recipe): Exami
     density: once(() => densityOf(segments())),
     shown: once(() => visibleShares(design?.pieces ?? [], design?.order ?? [])),
     surface: once(() =>
-      design && design.pieces.length > 0 ? surfaceOf(design.pieces, design.order, segments()) : undefined,
+      design && design.pieces.length > 0
+        ? surfaceOf(design.pieces, design.order, segments(), belowRenderings(design))
+        : undefined,
     ),
     refOf: (piece) => {
       if (!recipe || !design) return undefined;

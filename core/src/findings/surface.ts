@@ -39,8 +39,16 @@ const isClosed = ({ kind, family, choices, gradient }: Piece): boolean => {
   return stitchKindOf(kind).covers && family !== 'line' && gradient === undefined && !open;
 };
 
-/** Paints pieces and thread in sewing order. */
-export function surfaceOf(pieces: readonly Piece[], order: readonly number[], segments: Segments): Surface {
+/**
+ * Paints pieces and thread in sewing order.
+ * @param isBelow whether a piece lies below a painted picture: between its rows anything is seen
+ */
+export function surfaceOf(
+  pieces: readonly Piece[],
+  order: readonly number[],
+  segments: Segments,
+  isBelow: (piece: number) => boolean = () => false,
+): Surface {
   const box = boundsOf(pieces.map(({ bounds: b }) => [b.left, b.top, b.right, b.bottom]));
   const [wide, high] = [Math.max(1, box.right - box.left) + 2, Math.max(1, box.bottom - box.top) + 2];
   const scale = Math.min(PER_MM, Math.sqrt(MOST_CELLS / (wide * high)));
@@ -55,7 +63,7 @@ export function surfaceOf(pieces: readonly Piece[], order: readonly number[], se
   const piece = new Int32Array(width * height).fill(-1);
   for (const index of order) {
     const each = pieces[index];
-    const seen = isClosed(each) ? index : -1;
+    const seen = isClosed(each) && !isBelow(index) ? index : -1;
     innerRows(ringsOf(each), grid, (from, to) => piece.fill(seen, from, to));
   }
   return {

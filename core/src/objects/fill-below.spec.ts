@@ -1,6 +1,7 @@
 import { convert } from '../convert.js';
 import { defaultRecipe, type Recipe } from '../recipe/recipe.js';
 import { areaWithin, boundsOf } from '../geometry/polyline.js';
+import { findingsOf } from '../findings/findings.js';
 import { softScene } from '../test/photo-like.js';
 import type { PictureObject } from './design-object.js';
 import { fillBelow, groundBelow } from './fill-below.js';
@@ -56,5 +57,8 @@ describe('a fill below a picture', () => {
     // In the colour of the cloth it changes nothing; a dark ground leaves less to be sewn dark.
     expect(Math.abs(rowsOf(light) - rowsOf(bare))).toBeLessThan(10);
     expect(rowsOf(dark)).toBeLessThan(0.9 * rowsOf(bare));
+    // Rows on a fill are no thread of another colour where they should not be.
+    const found = findingsOf(dark, dark, withFill(under, '#7a4a2a')).map(({ kind }) => kind);
+    expect(found).not.toContain('wrong-colour');
   });
 });

@@ -1,8 +1,10 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { groundBelow, type Design, type PictureObject } from '@open-kite/core';
+import { fromHex, groundBelow, rgbToLab, type Design, type PictureObject } from '@open-kite/core';
 import { fakeConversion, fakeStore, smallDesign, studioProviders } from '../../test/rig';
 import { StudioState } from '../studio-state';
 import { GroundBelow } from './ground-below';
+
+const lightness = (hex: string): number => rgbToLab(fromHex(hex)).l;
 
 describe('GroundBelow', () => {
   let design: Design;
@@ -26,13 +28,18 @@ describe('GroundBelow', () => {
   };
   const objects = () => store.recipe().objects;
 
-  it('lays a fill below the picture in the colour most of it has, and takes it away again', async () => {
+  it('lays a fill below the picture in a colour of it that threads are seen on, and takes it away again', async () => {
     const [picture] = objects();
     await press('Lay one');
     expect(objects().map(({ kind }) => kind)).toEqual(['shape', 'picture']);
     const fill = groundBelow(objects(), picture as PictureObject);
-    const most = [...design.colours].sort((a, b) => b.share - a.share)[0];
-    expect(fill?.paint).toEqual({ hex: most.hex });
+    const hex = fill && 'hex' in fill.paint ? fill.paint.hex : '';
+    expect(design.colours.map((colour) => colour.hex)).toContain(hex);
+    const threads = design.pictures[0].threads.map((i) => lightness(design.threads[i].hex));
+    const mean = threads.reduce((sum, v) => sum + v, 0) / threads.length;
+    const apart = (colour: string): number => Math.abs(lightness(colour) - mean);
+    for (const colour of design.colours)
+      if (colour.share >= 0.04) expect(apart(hex)).toBeGreaterThanOrEqual(apart(colour.hex));
     expect(fill?.on).toBe(picture.id);
     expect(host().textContent).toContain('Sewn first.');
     await press('Remove');

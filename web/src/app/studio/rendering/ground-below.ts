@@ -1,5 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { fillBelow, groundBelow, type ColourShare, type DesignObject, type NamedThread } from '@open-kite/core';
+import {
+  fillBelow,
+  fromHex,
+  groundBelow,
+  rgbToLab,
+  type ColourShare,
+  type DesignObject,
+  type NamedThread,
+} from '@open-kite/core';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
 import { OpenPicture } from '../open-picture';
@@ -7,6 +15,11 @@ import { removeObjects } from '../objects/object-acts';
 import { StudioState } from '../studio-state';
 import { Conversion } from '../../convert/conversion';
 import { ThreadPicker } from './thread-picker';
+
+const lightness = (hex: string): number => rgbToLab(fromHex(hex)).l;
+
+/** Colours of less of the picture are details. */
+const LEAST_SHARE = 0.04;
 
 /** A fill of its own colour below a rendering: laid by one touch, given another thread or a gradient, and taken away. */
 @Component({
@@ -64,12 +77,18 @@ export class GroundBelow {
     });
   }
 
-  /** The colour most of the picture has: it is seen between the rows, and can be changed at once. */
+  /** Of the colours the picture has much of that whose lightness is farthest from the threads above: they are seen on it. */
   private usual(): string {
-    const most = this.picture
-      .colours()
-      .reduce<ColourShare | undefined>((best, c) => (best && best.share >= c.share ? best : c), undefined);
-    return most?.hex ?? '#e8c79a';
+    const threads = (this.picture.result()?.threads ?? []).flatMap(
+      (i) => this.conversion.design()?.threads[i]?.hex ?? [],
+    );
+    const light = threads.reduce((sum, hex) => sum + lightness(hex), 0) / Math.max(1, threads.length);
+    const apart = ({ hex }: ColourShare): number => Math.abs(lightness(hex) - light);
+    const own = this.picture.colours().filter(({ share }) => share >= LEAST_SHARE);
+    return (
+      own.reduce<ColourShare | undefined>((best, c) => (best && apart(best) >= apart(c) ? best : c), undefined)?.hex ??
+      '#e8c79a'
+    );
   }
 
   protected paint(id: string, { ...thread }: NamedThread): void {

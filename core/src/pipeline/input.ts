@@ -84,11 +84,7 @@ function viewOnGround({ recipe, charts }: ConvertInput, object: PictureObject): 
 }
 
 const hexOf = (paint: ThreadChoice, charts: readonly Chart[]): string =>
-  'hex' in paint
-    ? paint.hex
-    : 'like' in paint
-      ? paint.like.hex
-      : toHex(threadColour(charts, paint.chart, paint.code));
+  'hex' in paint ? paint.hex : 'like' in paint ? paint.like.hex : toHex(threadColour(charts, paint.chart, paint.code));
 
 /** Charts and drawer as far as a picture's recipe may look at them: others change nothing. */
 export function threadSources({ view, charts, stash }: PictureInput): {

@@ -91,7 +91,7 @@ export * from './pieces/laid-cloth.js';
 export * from './objects/frames.js';
 export * from './objects/place-chosen.js';
 export * from './objects/shape-of-piece.js';
-export { fillBelow, groundBelow } from './objects/fill-below.js';
+export { colourBelow, fillBelow, groundBelow } from './objects/fill-below.js';
 export * from './letters/alphabet.js';
 export * from './letters/alphabets/index.js';
 export * from './letters/glyph.js';

@@ -53,7 +53,7 @@ export function examine(whole: Sewing, several?: Design, recipe?: Recipe): Exami
     shown: once(() => visibleShares(design?.pieces ?? [], design?.order ?? [])),
     surface: once(() =>
       design && design.pieces.length > 0
-        ? surfaceOf(design.pieces, design.order, segments(), belowRenderings(design))
+        ? surfaceOf(design.pieces, design.order, segments(), recipe && belowRenderings(design, recipe))
         : undefined,
     ),
     refOf: (piece) => {

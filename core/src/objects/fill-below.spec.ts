@@ -4,7 +4,7 @@ import { areaWithin, boundsOf } from '../geometry/polyline.js';
 import { findingsOf } from '../findings/findings.js';
 import { softScene } from '../test/photo-like.js';
 import type { PictureObject } from './design-object.js';
-import { fillBelow, groundBelow } from './fill-below.js';
+import { colourBelow, fillBelow, groundBelow } from './fill-below.js';
 import { edgeOf } from './frames.js';
 
 describe('a fill below a picture', () => {
@@ -44,6 +44,18 @@ describe('a fill below a picture', () => {
     expect(groundBelow([half, under], under)).toBeUndefined();
   });
 
+  it('has of the colours the picture has much of that on which the threads are seen', () => {
+    const colours = [
+      { hex: '#6f785f', share: 0.6 },
+      { hex: '#f4e0c0', share: 0.2 },
+      { hex: '#221a14', share: 0.17 },
+      { hex: '#000000', share: 0.03 },
+    ];
+    expect(colourBelow(colours, ['#efe6d2'])).toBe('#221a14');
+    expect(colourBelow(colours, ['#1a1e26'])).toBe('#f4e0c0');
+    expect(colourBelow([], ['#1a1e26'])).toMatch(/^#[0-9a-f]{6}$/);
+  });
+
   it('is sewn first, and rows count its colour as what lies below them', async () => {
     const under = placed({});
     const pictures = { [under.source]: { key: 'soft', raster } };
@@ -60,5 +72,9 @@ describe('a fill below a picture', () => {
     // Rows on a fill are no thread of another colour where they should not be.
     const found = findingsOf(dark, dark, withFill(under, '#7a4a2a')).map(({ kind }) => kind);
     expect(found).not.toContain('wrong-colour');
+    // The same rows are, where the fill is meant to lie above them.
+    const { objects, ...rest } = withFill(under, '#7a4a2a');
+    const above = findingsOf(dark, dark, { ...rest, objects: [...objects].reverse() }).map(({ kind }) => kind);
+    expect(above).toContain('wrong-colour');
   });
 });

@@ -1,3 +1,5 @@
+import { rgbToLab } from '../colour/ciede2000.js';
+import { fromHex } from '../colour/srgb.js';
 import { curveThrough, placeCurve } from '../geometry/curve.js';
 import { boundsOf, isInside } from '../geometry/polyline.js';
 import type { Points } from '../geometry/vector.js';
@@ -11,6 +13,31 @@ import { newShape, rounded } from './shape-of-piece.js';
 
 /** A shape covers a picture where it covers the picture's edge, drawn in by so much of its size: edges tremble. */
 const DRAWN_IN = 0.02;
+
+/** Colours of less of a picture are details. */
+const LEAST_SHARE = 0.04;
+/** A warm light colour, for pictures that have none of their own. */
+const USUAL = '#e8c79a';
+
+/**
+ * A colour for a fill below: of those a picture has much of that whose lightness is farthest from the threads above, so that
+ * they are seen on it.
+ * @param colours of the picture, with their shares of it
+ * @param above hex colours of the threads
+ */
+export function colourBelow(
+  colours: readonly { readonly hex: string; readonly share: number }[],
+  above: readonly string[],
+): string {
+  const lights = above.map(lightnessOf);
+  const light = lights.reduce((sum, each) => sum + each, 0) / Math.max(1, lights.length);
+  const apart = colours
+    .filter(({ share }) => share >= LEAST_SHARE)
+    .map(({ hex }) => ({ hex, by: Math.abs(lightnessOf(hex) - light) }));
+  return apart.sort((a, b) => b.by - a.by).at(0)?.hex ?? USUAL;
+}
+
+const lightnessOf = (hex: string): number => rgbToLab(fromHex(hex)).l;
 
 /**
  * A fill of all that is used of a picture, to be sewn below it; it moves with the picture.

@@ -19,6 +19,7 @@ import { ProjectStore } from '../../project/project-store';
 import { removeObjects } from '../objects/object-acts';
 import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
+import { freshName } from '../../shared/fresh-name';
 
 /** What is drawn with: points and curves, freely by hand, the area of a colour, or a standard shape. */
 export type DrawTool =
@@ -191,10 +192,7 @@ export class DrawActs {
   }
 
   private freshId(): string {
-    const taken = new Set(this.store.view()?.objects.map(({ id }) => id));
-    let n = 1;
-    while (taken.has(`d${n}`)) n++;
-    return `d${n}`;
+    return freshName(this.store.view()?.objects.map(({ id }) => id) ?? [], 'd');
   }
 
   private say(text: string): void {

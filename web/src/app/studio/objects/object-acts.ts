@@ -24,6 +24,7 @@ import { Conversion } from '../../convert/conversion';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
 import { StudioState } from '../studio-state';
+import { freshName } from '../../shared/fresh-name';
 import { nameOfObject } from './object-name';
 
 /** A picture that is drawn over shows so much. */
@@ -175,10 +176,7 @@ export class ObjectActs {
   }
 
   freshId(base: string): string {
-    const taken = new Set(this.store.recipe()?.objects.map(({ id }) => id));
-    let n = 1;
-    while (taken.has(`${base}-${n}`)) n++;
-    return `${base}-${n}`;
+    return freshName(this.store.recipe()?.objects.map(({ id }) => id) ?? [], `${base}-`);
   }
 
   say(text: string): void {

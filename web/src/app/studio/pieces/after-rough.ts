@@ -35,6 +35,9 @@ export function afterRough(): (pieces: Iterable<number>, act: Act) => boolean {
     const objects = store.recipe()?.objects ?? [];
     const refs = [...pieces].filter((i) => i in rough.pieces).map((i) => refIn(rough, rough.pieces[i], objects));
     if (refs.length > 0) waiting.push({ refs, act });
+    // What was stopped halfway goes on: otherwise it would wait for ever.
+    const [recipe, state] = [store.recipe(), conversion.state()];
+    if (recipe && (state === 'cancelled' || state === 'failed')) void conversion.convert(recipe);
     return true;
   };
 }

@@ -39,7 +39,7 @@ describe('PieceActs', () => {
     expect(said()).toEqual([]);
   });
 
-  it('does what is done to pieces of a rough result to those they become', async () => {
+  it('does what is done to pieces of a rough result to those they become', () => {
     const [first, second] = design.order;
     conversion.rough.set(true);
     TestBed.tick();
@@ -53,6 +53,15 @@ describe('PieceActs', () => {
     const [bare, order] = store.view().decisions;
     expect('at' in bare && bare.at).toEqual(acts.refOf(design.pieces[first]));
     expect('at' in order && order.at).toEqual(acts.refOf(design.pieces[second]));
+  });
+
+  it('has a conversion that was stopped halfway go on for what is done to its rough pieces', () => {
+    conversion.rough.set(true);
+    acts.leaveBare([design.order[0]]);
+    expect(conversion.convert).not.toHaveBeenCalled();
+    conversion.state.set('cancelled');
+    acts.leaveBare([design.order[0]]);
+    expect(conversion.convert).toHaveBeenCalledOnceWith(store.recipe());
   });
 
   it('says so where a piece is sewn at that place already, and leaves nothing to undo', () => {

@@ -23,6 +23,7 @@ import { ProjectStore } from '../../project/project-store';
 import { ObjectActs, removeObjects } from '../objects/object-acts';
 import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
+import { freshName } from '../../shared/fresh-name';
 import { keepCopied, lastCopied, type Copied } from './clipboard';
 import { moved } from './gesture';
 import { PlaceActs } from './place-acts';
@@ -143,10 +144,7 @@ export class CopyActs {
   }
 
   private freshGroup(): string {
-    const taken = new Set(this.store.recipe()?.objects.map(({ group }) => group));
-    let n = 1;
-    while (taken.has(`group-${n}`)) n++;
-    return `group-${n}`;
+    return freshName(this.store.recipe()?.objects.map(({ group }) => group) ?? [], 'group-');
   }
 
   private setGroup(label: string, ids: ReadonlySet<string>, group: string | undefined): void {
@@ -242,10 +240,9 @@ export class CopyActs {
     const sources = this.sources(copied);
     const names = new Map<string, string>();
     for (const { id, kind } of copied.objects) {
-      let n = 1;
-      while (taken.has(`${kind}-${n}`)) n++;
-      taken.add(`${kind}-${n}`);
-      names.set(id, `${kind}-${n}`);
+      const name = freshName(taken, `${kind}-`);
+      taken.add(name);
+      names.set(id, name);
     }
     const named = (id: string): string => names.get(id) ?? id;
     const objects = copied.objects.map((object): DesignObject => {

@@ -22,6 +22,7 @@ import { ProjectStore } from '../../project/project-store';
 import { removeObjects } from '../objects/object-acts';
 import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
+import { freshName } from '../../shared/fresh-name';
 import { PlaceActs } from './place-acts';
 
 /** What two or more shapes make together; with an overlap the lowest reaches under the others. */
@@ -118,9 +119,6 @@ export class ShapeActs {
   }
 
   private freshId(): string {
-    const taken = new Set(this.store.recipe()?.objects.map(({ id }) => id));
-    let n = 1;
-    while (taken.has(`d${n}`)) n++;
-    return `d${n}`;
+    return freshName(this.store.recipe()?.objects.map(({ id }) => id) ?? [], 'd');
   }
 }

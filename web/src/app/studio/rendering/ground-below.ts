@@ -1,25 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import {
-  fillBelow,
-  fromHex,
-  groundBelow,
-  rgbToLab,
-  type ColourShare,
-  type DesignObject,
-  type NamedThread,
-} from '@open-kite/core';
+import { colourBelow, fillBelow, groundBelow, type DesignObject, type NamedThread } from '@open-kite/core';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
 import { OpenPicture } from '../open-picture';
 import { removeObjects } from '../objects/object-acts';
 import { StudioState } from '../studio-state';
 import { Conversion } from '../../convert/conversion';
+import { freshName } from '../../shared/fresh-name';
 import { ThreadPicker } from './thread-picker';
-
-const lightness = (hex: string): number => rgbToLab(fromHex(hex)).l;
-
-/** Colours of less of the picture are details. */
-const LEAST_SHARE = 0.04;
 
 /** A fill of its own colour below a rendering: laid by one touch, given another thread or a gradient, and taken away. */
 @Component({
@@ -67,28 +55,18 @@ export class GroundBelow {
   protected lay(): void {
     const [recipe, object] = [this.store.recipe(), this.store.object()];
     if (!recipe || !object) return;
-    const taken = new Set(recipe.objects.map(({ id }) => id));
-    let n = 1;
-    while (taken.has(`d${n}`)) n++;
-    const fill = fillBelow(recipe.objects, object, `d${n}`, { hex: this.usual() });
+    const threads = this.picture.result()?.threads ?? [];
+    const above = threads.flatMap((i) => this.conversion.design()?.threads[i]?.hex ?? []);
+    const hex = colourBelow(this.picture.colours(), above);
+    const id = freshName(
+      recipe.objects.map((other) => other.id),
+      'd',
+    );
+    const fill = fillBelow(recipe.objects, object, id, { hex });
     this.store.changeWhole('fill below', ({ objects }) => {
-      const at = objects.findIndex(({ id }) => id === object.id);
+      const at = objects.findIndex((other) => other.id === object.id);
       objects.splice(at, 0, fill as Draft<DesignObject>);
     });
-  }
-
-  /** Of the colours the picture has much of that whose lightness is farthest from the threads above: they are seen on it. */
-  private usual(): string {
-    const threads = (this.picture.result()?.threads ?? []).flatMap(
-      (i) => this.conversion.design()?.threads[i]?.hex ?? [],
-    );
-    const light = threads.reduce((sum, hex) => sum + lightness(hex), 0) / Math.max(1, threads.length);
-    const apart = ({ hex }: ColourShare): number => Math.abs(lightness(hex) - light);
-    const own = this.picture.colours().filter(({ share }) => share >= LEAST_SHARE);
-    return (
-      own.reduce<ColourShare | undefined>((best, c) => (best && apart(best) >= apart(c) ? best : c), undefined)?.hex ??
-      '#e8c79a'
-    );
   }
 
   protected paint(id: string, { ...thread }: NamedThread): void {

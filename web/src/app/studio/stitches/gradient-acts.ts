@@ -15,6 +15,7 @@ import { Conversion } from '../../convert/conversion';
 import { ProjectStore } from '../../project/project-store';
 import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
+import { freshName } from '../../shared/fresh-name';
 
 /** Two threads that stay further than this from their gradient want one between them. */
 const WANTS_MIDDLE = 1.5;
@@ -208,9 +209,9 @@ export class GradientActs {
   }
 
   private freshId(pieces: readonly Piece[]): string {
-    const taken = new Set(pieces.map(({ gradient }) => gradient?.gradient.id));
-    let n = 1;
-    while (taken.has(`g${n}`)) n++;
-    return `g${n}`;
+    return freshName(
+      pieces.map(({ gradient }) => gradient?.gradient.id),
+      'g',
+    );
   }
 }

@@ -39,6 +39,19 @@ describe('GroundBelow', () => {
     expect(objects()).toEqual([picture]);
   });
 
+  it('is not offered everywhere, but shown wherever there is one', async () => {
+    fixture.componentRef.setInput('offered', false);
+    await fixture.whenStable();
+    expect(host().innerText.trim()).toBe('');
+    fixture.componentRef.setInput('offered', true);
+    await fixture.whenStable();
+    await press('Lay one');
+    fixture.componentRef.setInput('offered', false);
+    await fixture.whenStable();
+    await press('Remove');
+    expect(objects().length).toBe(1);
+  });
+
   it('gives it another thread', async () => {
     await press('Lay one');
     const field = host().querySelector<HTMLInputElement>('input[type=color]');

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { colourBelow, fillBelow, groundBelow, type DesignObject, type NamedThread } from '@open-kite/core';
 import type { Draft } from '../../project/history';
 import { ProjectStore } from '../../project/project-store';
@@ -15,19 +15,19 @@ import { ThreadPicker } from './thread-picker';
   imports: [ThreadPicker],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="row">
-      <strong>Fill below</strong>
-      @if (ground(); as fill) {
-        <button type="button" class="link" (click)="remove(fill.id)">Remove</button>
-      } @else {
-        <button type="button" class="link" (click)="lay()">Lay one</button>
-      }
-    </div>
     @if (ground(); as fill) {
+      <div class="row">
+        <strong>Fill below</strong>
+        <button type="button" class="link" (click)="remove(fill.id)">Remove</button>
+      </div>
       <kite-thread-picker [hex]="hex()" [name]="'Fill below'" (chosen)="paint(fill.id, $event)" />
       <button type="button" class="link" (click)="open(fill.id)">Its stitches, or a gradient</button>
       <p class="note">Sewn first. What lies over it counts its colour instead of the cloth’s.</p>
-    } @else {
+    } @else if (offered()) {
+      <div class="row">
+        <strong>Fill below</strong>
+        <button type="button" class="link" (click)="lay()">Lay one</button>
+      </div>
       <p class="note">A plain fill or a gradient, in a colour of its own, that shows between the rows.</p>
     }
   `,
@@ -38,6 +38,9 @@ export class GroundBelow {
   private readonly state = inject(StudioState);
   private readonly picture = inject(OpenPicture);
   private readonly conversion = inject(Conversion);
+
+  /** Whether one may be laid; one that is there is always shown. */
+  readonly offered = input(true);
 
   protected readonly ground = computed(() => {
     const [recipe, object] = [this.store.recipe(), this.store.object()];

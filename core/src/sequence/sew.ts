@@ -1,7 +1,7 @@
 import type { Piece } from '../pieces/piece.js';
 import type { Points } from '../geometry/vector.js';
 import { overlapOn } from '../stitches/fabrics.js';
-import { clothOf, type Cloth } from '../stitches/generate.js';
+import { clothOf, compensationOf, type Cloth } from '../stitches/generate.js';
 import { areOfWord, joinedUpTo } from './in-word.js';
 import { inPlace, movedBack } from './sewn-in-place.js';
 import { PieceStitches, shapeKey } from './piece-stitches.js';
@@ -60,7 +60,9 @@ export function* sewPieces(
           known.get(still.piece, stitches, angles[index], still.way, '', () => ({})),
           still,
         )
-      : known.get(piece, stitches, angles[index], ways[k], reachKey, () => reachUnder(piece, later, overlap));
+      : known.get(piece, stitches, angles[index], ways[k], reachKey, () =>
+          reachUnder(piece, later, overlap, compensationOf(piece, stitches)),
+        );
     runs.forEach((run, i) => seam.sew(run, piece.thread, index, k, i === 0 ? how : { joinedMm, tie }));
     yield k + 1;
   }

@@ -58,13 +58,13 @@ export function laterNeighbours(pieces: readonly Piece[], place: Int32Array, ind
  * What a piece covers when it reaches under its later neighbours: fills grow there, and only there; rungs of columns
  * that end at one go on.
  */
-export function reachUnder(piece: Piece, later: readonly Piece[], mm: number): Reach {
+export function reachUnder(piece: Piece, later: readonly Piece[], mm: number, compensationMm: number): Reach {
   if (later.length === 0 || mm <= 0) return {};
   if (piece.family === 'column') {
     return {
       at: (x, y, ux, uy) => {
         const over = later.find((other) => isOver(other, x + ux * NEAR_MM, y + uy * NEAR_MM));
-        return over ? reachBelow(over, mm) : 0;
+        return over ? reachThere(over, reachBelow(over, mm), x, y, ux, uy) : 0;
       },
     };
   }
@@ -73,13 +73,18 @@ export function reachUnder(piece: Piece, later: readonly Piece[], mm: number): R
   // Neighbours under which it reaches equally far are taken together: one clipping for all of them.
   const groups = new Map<number, Rings>();
   for (const other of later) {
-    const by = Math.round(reachBelow(other, mm) / STEP_MM) * STEP_MM;
+    const by = Math.round(grownBelow(reachBelow(other, mm), compensationMm) / STEP_MM) * STEP_MM;
     if (by > 0) groups.set(by, [...(groups.get(by) ?? []), ...fatOf(other)]);
   }
   const under = [...groups].flatMap(([by, rings]) => common(offset(own.rings, by), rings));
   if (under.length === 0) return {};
   return { rings: fillRings([...fillRings(own.rings, 'evenodd'), ...under], 'nonzero') };
 }
+
+/** Rows of a fill reach over their ends already; its other edges have no more than this share of the reach to lose by that. */
+const SHARE_OF_ROWS = 0.5;
+const grownBelow = (mm: number, compensationMm: number): number =>
+  Math.max(mm * SHARE_OF_ROWS, mm - compensationMm);
 
 /** Reaches are rounded to this. */
 const STEP_MM = 0.1;
@@ -89,6 +94,14 @@ const SHARE_OF_NARROW = 0.18;
 
 const reachBelow = (other: Piece, mm: number): number =>
   other.family === 'area' ? mm : Math.min(mm, other.widthMm * SHARE_OF_NARROW);
+
+/** Below a tip less is hidden: no more than a share of what lies above there, seen from the rung's end. */
+const SHARE_OF_TIP = 0.25;
+function reachThere(over: Piece, mm: number, x: number, y: number, ux: number, uy: number): number {
+  for (let way = NEAR_MM * 2; way < mm / SHARE_OF_TIP; way += NEAR_MM)
+    if (!isOver(over, x + ux * way, y + uy * way)) return Math.min(mm, way * SHARE_OF_TIP);
+  return mm;
+}
 
 function isOver(piece: Piece, x: number, y: number): boolean {
   const { rings, bounds } = knownOf(piece);

@@ -3,6 +3,7 @@ import { isInside, lengthOf, reversed, withoutStart } from '../geometry/polyline
 import { distance, type Point, type Points } from '../geometry/vector.js';
 import type { Column } from '../trace/column.js';
 import { runAlong } from './running.js';
+import { satinUnderlay } from './satin-underlay.js';
 import type { Way } from './stitch-kind.js';
 import type { PieceUnderlay } from './underlay.js';
 import { LONGEST_MM, zigzag, type ZigzagSettings } from './zigzag.js';
@@ -13,14 +14,12 @@ export interface SatinSettings extends ZigzagSettings {
   readonly underlay: PieceUnderlay;
 }
 
-const EDGE_INSET = 0.5;
 /** Rungs sewn twice where a ring closes. */
-const RING_OVERLAP = 6;
+const RING_OVERLAP = 4;
 /** A column entered fewer rungs from its end than this is entered at its end. */
 const LEAST_HALF = 5;
 /** From a column to the outline, or from it, the needle goes at most this far. */
 const LONGEST_HOP_MM = 4;
-const UNDERLAY_ZIGZAG = 2.5;
 /** The thread is tied in so far inside a column, and not where it is tied off; shorter columns have no room for both. */
 const START_INSIDE_MM = 0.6;
 const LEAST_INSIDE_MM = 3;
@@ -334,7 +333,7 @@ function sewLimb({ column, from, children }: Limb, settings: SatinSettings, out:
   if (at < order.length - 1) append(out, runAlong(spineOf(at, order.length - 1), settings.runStitchMm));
   const rungs = order.map((rung) => column.rungs.slice(rung * 4, rung * 4 + 4));
   const width = rungs.reduce((sum, _, i) => sum + widthAt(column, order[i]), 0) / rungs.length;
-  if (width > 1.2) layUnderlay(rungs, settings, out);
+  if (width > 1.2) for (const run of satinUnderlay(rungs.slice(0, n), settings)) append(out, run);
   // Out at the far end by now: the satin comes back to where the column was entered.
   append(out, zigzag(rungs.reverse(), settings));
 }
@@ -353,32 +352,4 @@ function walkOrder(n: number, from: number, closed: boolean): number[] {
   if (closed) return Array.from({ length: n + Math.min(n, RING_OVERLAP) }, (_, i) => (from + i) % n);
   const forwards = from < n / 2;
   return Array.from({ length: n }, (_, i) => (forwards ? i : n - 1 - i));
-}
-
-/** A place on a rung so far inside its end. */
-function inset(rung: Points, side: 0 | 1): [number, number] {
-  const length = distance(rung[0], rung[1], rung[2], rung[3]) || 1;
-  const k = Math.min(0.5, EDGE_INSET / length);
-  const t = side === 0 ? k : 1 - k;
-  return [rung[0] + (rung[2] - rung[0]) * t, rung[1] + (rung[3] - rung[1]) * t];
-}
-
-const edgeOf = (rungs: readonly Points[], side: 0 | 1): Points => rungs.flatMap((rung) => inset(rung, side));
-
-/** Edge runs back and out again, the second a zigzag in wide columns. It begins and ends at the far end. */
-function layUnderlay(rungs: readonly Points[], settings: SatinSettings, out: Points): void {
-  if (settings.underlay !== 'edge' && settings.underlay !== 'both') return;
-  append(out, runAlong(reversed(edgeOf(rungs, 0)), settings.runStitchMm));
-  if (settings.underlay === 'edge') append(out, runAlong(edgeOf(rungs, 1), settings.runStitchMm));
-  else append(out, zigzagBelow(rungs));
-}
-
-/** An open zigzag from edge to edge, below the satin. */
-function zigzagBelow(rungs: readonly Points[]): Points {
-  const middle = rungs.flatMap((r) => [(r[0] + r[2]) / 2, (r[1] + r[3]) / 2]);
-  const every = Math.max(1, Math.round((rungs.length * UNDERLAY_ZIGZAG) / 2 / Math.max(1, lengthOf(middle))));
-  const points: Points = [];
-  for (let i = 0, side = 0; i < rungs.length; i += every, side++)
-    points.push(...inset(rungs[i], side % 2 === 0 ? 1 : 0));
-  return points;
 }

@@ -33,6 +33,9 @@ const FULL_EVERY_MM = 0.32;
 /** How much others are pulled in, in turn; of a wide column no more than so many millimetres. */
 const SHORTENED = [0.3, 0.18, 0.45];
 const MOST_SHORTENED_MM = 1.6;
+/** A rung reaches over each of its ends by at most this share of its length, at the tips of columns, and by so much always. */
+const MOST_OF_RUNG = 0.35;
+const LEAST_AGAINST_MM = 0.08;
 /** Longer stitches are split. */
 export const LONGEST_MM = 7;
 
@@ -64,9 +67,9 @@ export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Poin
     }
     const onInner = inner >= 0 && (inner === 0) === (side === 0);
     const [ux, uy] = [(ax - bx) / length, (ay - by) / length];
-    const against = pullAt?.(length, ux, uy) ?? compensationMm;
+    const against = Math.min(pullAt?.(length, ux, uy) ?? compensationMm, Math.max(LEAST_AGAINST_MM, length * MOST_OF_RUNG));
     const short = onInner ? shortening(ax + ux * against, ay + uy * against, length, against) : 0;
-    const reach = short > 0 ? -short : against + (reachAt?.(ax, ay, ux, uy) ?? 0);
+    const reach = short > 0 ? -short : Math.max(against, reachAt?.(ax, ay, ux, uy) ?? 0);
     const x = ax + ux * reach;
     const y = ay + uy * reach;
     const n = out.length;

@@ -1,7 +1,7 @@
 import type { SegmentGrid } from '../geometry/segment-grid.js';
 
 /** Mitred halves reach this far over the bisector. */
-const MITRE_OVERLAP = 0.25;
+const MITRE_OVERLAP = 0.12;
 
 /** The part of a line across that lies in the shape: around the spine or, where that has left the shape, beside it. */
 export function spanAcross(

@@ -131,7 +131,7 @@ describe('ties', () => {
       const made = points(run);
       for (const [i, [x, y]] of made.entries()) {
         expect(Math.sqrt(x * x + y * y)).toBeLessThan(1.6);
-        for (const [u, v] of made.slice(i + 1)) expect(Math.sqrt((x - u) ** 2 + (y - v) ** 2)).toBeGreaterThan(0.15);
+        for (const [u, v] of made.slice(i + 1)) expect(Math.sqrt((x - u) ** 2 + (y - v) ** 2)).toBeGreaterThan(0.2);
       }
     }
     expect(tieOf('nothing of the kind').id).toBe('line');
@@ -143,7 +143,8 @@ describe('ties', () => {
       [0, 0, 6, 0, 6, -0.4, 0, -0.4],
     ]) {
       const made = TIES[0].points(run);
-      expect(made[made.length - 1]).toEqual([0.7, 0]);
+      expect(made[made.length - 1]).toEqual([jasmine.any(Number), 0]);
+      expect(made[made.length - 1][0]).toBeCloseTo(0.84, 6);
       // What lies beside is on the side to which the run goes on.
       for (const [, y] of made.slice(0, -1)) expect(y * run[5]).toBeGreaterThan(0);
     }

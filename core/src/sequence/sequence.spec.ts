@@ -131,7 +131,7 @@ describe('order on several needles', () => {
 });
 
 /** Stitches of a tie: beside the run, back there, and along the run. */
-const TIE_MM = [0.7, 0.636, 0.7];
+const TIE_MM = [0.754, 0.599, 0.764];
 
 describe('sewPieces', () => {
   const list = sew(

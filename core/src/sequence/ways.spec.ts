@@ -127,20 +127,36 @@ describe('reachUnder', () => {
   const upper = pieceOf([rectangle(20, 0, 20, 20)]);
 
   it('grows a fill under its later neighbour, and only there', () => {
-    const { rings = [] } = reachUnder(lower, [upper], 0.6);
+    const { rings = [] } = reachUnder(lower, [upper], 0.6, 0);
     expect(areaWithin(rings)).toBeCloseTo(400 + 20 * 0.6, 0);
     expect(Math.min(...rings[0].filter((_, i) => i % 2 === 0))).toBeCloseTo(0, 1);
-    expect(reachUnder(lower, [], 0.6)).toEqual({});
+    expect(reachUnder(lower, [], 0.6, 0)).toEqual({});
   });
 
   it('reaches less far under what is narrow, and lets rungs of columns go on', () => {
     const narrow = satinPieceOf([rectangle(20, 0, 1, 20)], { widthMm: 1 });
-    expect(areaWithin(reachUnder(lower, [narrow], 0.6).rings ?? [])).toBeLessThan(410);
+    expect(areaWithin(reachUnder(lower, [narrow], 0.6, 0).rings ?? [])).toBeLessThan(410);
     const column = satinPieceOf([rectangle(0, 0, 20, 3)]);
     const above = pieceOf([rectangle(0, 3, 20, 10)]);
-    const { at } = reachUnder(column, [above], 0.6);
+    const { at } = reachUnder(column, [above], 0.6, 0);
     expect(at?.(10, 3, 0, 1)).toBe(0.6);
     expect(at?.(10, 0, 0, -1)).toBe(0);
+  });
+
+  it('counts what rows reach over their ends against the pull, down to half of the reach', () => {
+    const grown = (compensationMm: number): number =>
+      areaWithin(reachUnder(lower, [upper], 0.6, compensationMm).rings ?? []) - 400;
+    expect(grown(0.2)).toBeCloseTo(20 * 0.4, 0);
+    expect(grown(0.5)).toBeCloseTo(20 * 0.3, 0);
+  });
+
+  it('lets rungs go on less far below a tip', () => {
+    const column = satinPieceOf([rectangle(0, 0, 20, 3)]);
+    const tip = pieceOf([[0, 3, 20, 3, 20, 5]]);
+    const { at } = reachUnder(column, [tip], 0.6, 0);
+    expect(at?.(19, 3, 0, 1)).toBeGreaterThan(0.4);
+    expect(at?.(8, 3, 0, 1)).toBeLessThan(0.3);
+    expect(at?.(8, 3, 0, 1)).toBeGreaterThan(0.1);
   });
 
   it('closes the gap the pull would open', () => {

@@ -76,6 +76,27 @@ describe('zigzag', () => {
     expect(Math.max(...tops.slice(1).map((x, i) => x - tops[i]))).toBeLessThan(0.55);
   });
 
+  it('reaches under a neighbour as far as it is told, and no farther for the pull', () => {
+    const reached = (mm: number, compensationMm: number): number => {
+      const run = zigzag(ladder(4, 2), { ...SETTINGS, compensationMm, reachAt: (_x, _y, _ux, uy) => (uy > 0 ? mm : 0) });
+      return Math.max(...run.filter((_, i) => i % 2 === 1)) - 2;
+    };
+    expect(reached(0.9, 0.35)).toBeCloseTo(0.9, 6);
+    expect(reached(0.2, 0.35)).toBeCloseTo(0.35, 6);
+  });
+
+  it('reaches less over the ends of short rungs, at tips', () => {
+    const tip = Array.from({ length: 41 }, (_, i): Points => [i * 0.15, -1 + i * 0.025, i * 0.15, 1 - i * 0.025]);
+    const run = zigzag(tip, { spacingMm: 0.4, compensationMm: 0.45 });
+    const beyond = (x: number, y: number): number => Math.abs(y) - Math.max(0, 1 - x / 6);
+    const points = Array.from({ length: run.length / 2 }, (_, i) => [run[i * 2], run[i * 2 + 1]] as const);
+    const near = points.filter(([x]) => x < 3).map(([x, y]) => beyond(x, y));
+    const last = points.filter(([x]) => x > 5.2).map(([x, y]) => beyond(x, y));
+    expect(Math.min(...near)).toBeGreaterThan(0.35);
+    expect(last.length).toBeGreaterThan(2);
+    expect(Math.max(...last)).toBeLessThan(0.2);
+  });
+
   it('never puts the points inside wide satin on one line', () => {
     const run = zigzag(ladder(6, 9), SETTINGS);
     const inner = new Set<string>();

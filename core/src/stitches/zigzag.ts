@@ -8,7 +8,7 @@ export interface ZigzagSettings {
   readonly compensationMm: number;
   /** The same for each rung by its length and direction, where the cloth was measured. */
   readonly pullAt?: PullAt;
-  /** How much more they reach at a place, under a neighbour sewn later. */
+  /** How far they reach at a place at least, under a neighbour sewn later: what they reach against the pull is part of it. */
   readonly reachAt?: (x: number, y: number, ux: number, uy: number) => number;
   /** Whether a place lies in the shape: between rungs that stand far apart the rails may cut a corner of it. */
   readonly isInside?: (x: number, y: number) => boolean;

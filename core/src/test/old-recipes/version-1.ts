@@ -38,8 +38,8 @@ export const VERSION_1: readonly OldRecipe[] = [
       },
       clothHex: '#f4f1ea',
     },
-    stitches: 2046,
+    stitches: 2037,
     threads: ['#6e4ac7', '#49ff37', '#782a67', '#aa07f9'],
-    sum: 'ececb841155c2382429de2b2f3c155a6',
+    sum: '0d04e10a17f57663eea07d10e61fd27b',
   },
 ];

@@ -134,8 +134,8 @@ export const VERSION_2: readonly OldRecipe[] = [
       },
       clothHex: '#f4f1ea',
     },
-    stitches: 2141,
+    stitches: 2119,
     threads: ['#ffffff', '#6f39f3', '#d000ff', '#996ff7'],
-    sum: '754c39835791e6f8eb6ea24bbc907e90',
+    sum: 'cb5913b10c2420273f971d9d3d89aba5',
   },
 ];

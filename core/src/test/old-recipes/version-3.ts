@@ -203,7 +203,7 @@ export const VERSION_3: readonly OldRecipe[] = [
       },
       clothHex: '#f4f1ea',
     },
-    stitches: 2941,
+    stitches: 2918,
     threads: [
       '#6e4ac7',
       '#49ff37',
@@ -217,6 +217,6 @@ export const VERSION_3: readonly OldRecipe[] = [
       '#c8481f',
       '#1a6b4c',
     ],
-    sum: '51e25919f7df2e86082de078c2a6702f',
+    sum: '5a9ee8464388f5b9f54fec082c43669a',
   },
 ];

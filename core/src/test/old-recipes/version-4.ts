@@ -152,7 +152,7 @@ export const VERSION_4: readonly OldRecipe[] = [
       },
       clothHex: '#f4f1ea',
     },
-    stitches: 2423,
+    stitches: 2367,
     threads: [
       '#6e4ac7',
       '#782a67',
@@ -165,6 +165,6 @@ export const VERSION_4: readonly OldRecipe[] = [
       '#2244aa',
       '#ddbb33',
     ],
-    sum: 'e0253d41991c19c4fcb03fe2c73eddde',
+    sum: '2a2493c8a3e71723e2381d0182d30aa8',
   },
 ];

@@ -125,7 +125,7 @@ export const VERSION_6: readonly OldRecipe[] = [
       '#a28ad5',
       '#f2e9e9',
     ],
-    sum: '256790ceadf6bfd8cfcc2256e4229854',
+    sum: 'f6f71685ec32641781711b72059eaa30',
   },
   {
     name: 'vector artwork',
@@ -255,7 +255,7 @@ export const VERSION_6: readonly OldRecipe[] = [
     },
     stitches: 2218,
     threads: ['#c04020', '#204060', '#208040'],
-    sum: '80412ad18bdfda6b9d707f31e063e84e',
+    sum: 'e725a03c68f7a49460045e73c88fc4dc',
   },
   {
     name: 'vector artwork as rows',
@@ -343,6 +343,6 @@ export const VERSION_6: readonly OldRecipe[] = [
     },
     stitches: 734,
     threads: ['#22304a'],
-    sum: 'e08440f879112b4a9794e85e05f58853',
+    sum: '806e3dbdd9ef928908ae3dfb4ffa044b',
   },
 ];

@@ -18,6 +18,8 @@ const ZIGZAG = 2.5;
 const LEAST_ABOVE_MM = 1.6;
 /** The shape goes on so far beyond a rung that ends at a seam with another column. */
 const BEYOND_SEAM_MM = 0.5;
+/** Of rungs that follow on each other, one in so many is looked at for that. */
+const LOOK_EVERY = 3;
 
 /**
  * What is laid below a satin column besides the run along its middle, from its far end on. Two columns that meet at a corner would lie on
@@ -27,13 +29,14 @@ const BEYOND_SEAM_MM = 0.5;
  */
 export function satinUnderlay(rungs: readonly Points[], { underlay, runStitchMm, isInside }: Below): Points[] {
   if (underlay !== 'edge' && underlay !== 'both') return [];
-  const along = (side: 0 | 1): Points =>
-    rungs
-      .filter((rung, i) => {
-        if (!isRoomy(rung)) return false;
-        return i === 0 || i === rungs.length - 1 || !isInside || !endsAtSeam(rung, side, isInside);
-      })
-      .flatMap((rung) => inset(rung, side));
+  const along = (side: 0 | 1): Points => {
+    let isSeam = false;
+    return rungs.flatMap((rung, i) => {
+      if (!isRoomy(rung)) return [];
+      if (i % LOOK_EVERY === 0) isSeam = isInside !== undefined && endsAtSeam(rung, side, isInside);
+      return isSeam && i > 0 && i < rungs.length - 1 ? [] : inset(rung, side);
+    });
+  };
   const run = (points: Points): Points => (points.length >= 4 ? runAlong(points, runStitchMm) : []);
   return [run(reversed(along(0))), underlay === 'edge' ? run(along(1)) : zigzagBelow(rungs.filter(isRoomy))];
 }

@@ -50,10 +50,7 @@ function tieAlong(run: Points): [number, number][] {
   const n = run.length;
   const on = Math.min(n - 2, 6);
   const side = dx * (run[on + 1] - y) - dy * (run[on] - x) >= 0 ? 1 : -1;
-  return ALONG.map(([ahead, beside]) => [
-    x + dx * ahead - dy * beside * side,
-    y + dy * ahead + dx * beside * side,
-  ]);
+  return ALONG.map(([ahead, beside]) => [x + dx * ahead - dy * beside * side, y + dy * ahead + dx * beside * side]);
 }
 
 /** A star of five points around a place just inside the run. */

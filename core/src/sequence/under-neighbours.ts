@@ -83,8 +83,7 @@ export function reachUnder(piece: Piece, later: readonly Piece[], mm: number, co
 
 /** Rows of a fill reach over their ends already; its other edges have no more than this share of the reach to lose by that. */
 const SHARE_OF_ROWS = 0.5;
-const grownBelow = (mm: number, compensationMm: number): number =>
-  Math.max(mm * SHARE_OF_ROWS, mm - compensationMm);
+const grownBelow = (mm: number, compensationMm: number): number => Math.max(mm * SHARE_OF_ROWS, mm - compensationMm);
 
 /** Reaches are rounded to this. */
 const STEP_MM = 0.1;

@@ -78,7 +78,11 @@ describe('zigzag', () => {
 
   it('reaches under a neighbour as far as it is told, and no farther for the pull', () => {
     const reached = (mm: number, compensationMm: number): number => {
-      const run = zigzag(ladder(4, 2), { ...SETTINGS, compensationMm, reachAt: (_x, _y, _ux, uy) => (uy > 0 ? mm : 0) });
+      const run = zigzag(ladder(4, 2), {
+        ...SETTINGS,
+        compensationMm,
+        reachAt: (_x, _y, _ux, uy) => (uy > 0 ? mm : 0),
+      });
       return Math.max(...run.filter((_, i) => i % 2 === 1)) - 2;
     };
     expect(reached(0.9, 0.35)).toBeCloseTo(0.9, 6);

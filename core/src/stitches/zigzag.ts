@@ -67,7 +67,10 @@ export function zigzag(rungs: readonly Points[], settings: ZigzagSettings): Poin
     }
     const onInner = inner >= 0 && (inner === 0) === (side === 0);
     const [ux, uy] = [(ax - bx) / length, (ay - by) / length];
-    const against = Math.min(pullAt?.(length, ux, uy) ?? compensationMm, Math.max(LEAST_AGAINST_MM, length * MOST_OF_RUNG));
+    const against = Math.min(
+      pullAt?.(length, ux, uy) ?? compensationMm,
+      Math.max(LEAST_AGAINST_MM, length * MOST_OF_RUNG),
+    );
     const short = onInner ? shortening(ax + ux * against, ay + uy * against, length, against) : 0;
     const reach = short > 0 ? -short : Math.max(against, reachAt?.(ax, ay, ux, uy) ?? 0);
     const x = ax + ux * reach;

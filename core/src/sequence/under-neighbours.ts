@@ -81,7 +81,7 @@ export function reachUnder(piece: Piece, later: readonly Piece[], mm: number, co
   return { rings: fillRings([...fillRings(own.rings, 'evenodd'), ...under], 'nonzero') };
 }
 
-/** Rows of a fill reach over their ends already; its other edges have no more than this share of the reach to lose by that. */
+/** Rows of a fill reach over their ends already; that much is taken off, but its other edges keep this share of the reach. */
 const SHARE_OF_ROWS = 0.5;
 const grownBelow = (mm: number, compensationMm: number): number => Math.max(mm * SHARE_OF_ROWS, mm - compensationMm);
 

@@ -43,15 +43,13 @@ export function satinUnderlay(rungs: readonly Points[], { underlay, runStitchMm,
 
 const isRoomy = (rung: Points): boolean => distance(rung[0], rung[1], rung[2], rung[3]) >= LEAST_ABOVE_MM;
 
-function endsAtSeam([ax, ay, bx, by]: Points, side: 0 | 1, isIn: (x: number, y: number) => boolean): boolean {
-  const k = BEYOND_SEAM_MM / (distance(ax, ay, bx, by) || 1);
-  return side === 0 ? isIn(ax + (ax - bx) * k, ay + (ay - by) * k) : isIn(bx + (bx - ax) * k, by + (by - ay) * k);
-}
+const endsAtSeam = (rung: Points, side: 0 | 1, isIn: (x: number, y: number) => boolean): boolean =>
+  isIn(...inset(rung, side, -BEYOND_SEAM_MM));
 
-/** A place on a rung so far inside its end. */
-function inset(rung: Points, side: 0 | 1): [number, number] {
+/** A place on a rung so far inside its end, or beyond it. */
+function inset(rung: Points, side: 0 | 1, mm = EDGE_INSET): [number, number] {
   const length = distance(rung[0], rung[1], rung[2], rung[3]) || 1;
-  const k = Math.min(0.5, EDGE_INSET / length);
+  const k = Math.min(0.5, mm / length);
   const t = side === 0 ? k : 1 - k;
   return [rung[0] + (rung[2] - rung[0]) * t, rung[1] + (rung[3] - rung[1]) * t];
 }

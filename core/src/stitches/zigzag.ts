@@ -33,7 +33,7 @@ const FULL_EVERY_MM = 0.32;
 /** How much others are pulled in, in turn; of a wide column no more than so many millimetres. */
 const SHORTENED = [0.3, 0.18, 0.45];
 const MOST_SHORTENED_MM = 1.6;
-/** A rung reaches over each of its ends by at most this share of its length, at the tips of columns, and by so much always. */
+/** Against the pull a rung reaches over its ends by at most this share of its length, so that tips stay tips; short ones by no more than so many mm. */
 const MOST_OF_RUNG = 0.35;
 const LEAST_AGAINST_MM = 0.08;
 /** Longer stitches are split. */

@@ -5,3 +5,10 @@ export function freshName(taken: Iterable<string | undefined>, base: string): st
   while (known.has(`${base}${n}`)) n++;
   return `${base}${n}`;
 }
+
+/** The id of a shape that is new among the objects of a design. */
+export const freshShapeId = (objects: readonly { readonly id: string }[] = []): string =>
+  freshName(
+    objects.map(({ id }) => id),
+    'd',
+  );

@@ -19,7 +19,7 @@ import { ProjectStore } from '../../project/project-store';
 import { removeObjects } from '../objects/object-acts';
 import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
-import { freshName } from '../../shared/fresh-name';
+import { freshShapeId } from '../../shared/fresh-name';
 
 /** What is drawn with: points and curves, freely by hand, the area of a colour, or a standard shape. */
 export type DrawTool =
@@ -93,7 +93,11 @@ export class DrawActs {
     // A hole is an area: a line around it closes by itself.
     const closed = role === 'hole' ? usable.map((path) => ({ ...path, closed: true })) : usable;
     const on = this.store.object()?.id ?? null;
-    const made = { ...newShape(this.freshId(), on, closed.map(rounded), paint), role, widthMm: this.lineWidthMm() };
+    const made = {
+      ...newShape(freshShapeId(this.store.view()?.objects), on, closed.map(rounded), paint),
+      role,
+      widthMm: this.lineWidthMm(),
+    };
     this.store.change(role === 'hole' ? 'drawn hole' : 'drawn piece', ({ objects }) => {
       objects.push(made as Draft<ShapeObject>);
     });
@@ -162,7 +166,10 @@ export class DrawActs {
     const { toFrame } = objectFrame(view.objects, piece.object);
     const paint = this.pieces.choiceOf(piece.thread) ?? { hex: design.threads[piece.thread].hex };
     const replaces = this.pieces.refOf(piece);
-    const made = { ...shapeOfPiece(piece, this.freshId(), piece.object, toFrame, paint), replaces };
+    const made = {
+      ...shapeOfPiece(piece, freshShapeId(this.store.view()?.objects), piece.object, toFrame, paint),
+      replaces,
+    };
     this.state.select(undefined, false);
     this.store.change('points of a piece', (recipe) => {
       recipe.objects.push(made as Draft<ShapeObject>);
@@ -189,10 +196,6 @@ export class DrawActs {
     } catch {
       return this.paint();
     }
-  }
-
-  private freshId(): string {
-    return freshName(this.store.view()?.objects.map(({ id }) => id) ?? [], 'd');
   }
 
   private say(text: string): void {

@@ -22,7 +22,7 @@ import { ProjectStore } from '../../project/project-store';
 import { removeObjects } from '../objects/object-acts';
 import { PieceActs } from '../pieces/piece-acts';
 import { StudioState } from '../studio-state';
-import { freshName } from '../../shared/fresh-name';
+import { freshShapeId } from '../../shared/fresh-name';
 import { PlaceActs } from './place-acts';
 
 /** What two or more shapes make together; with an overlap the lowest reaches under the others. */
@@ -68,7 +68,12 @@ export class ShapeActs {
     const paint = this.pieces.choiceOf(lowest.thread) ?? { hex: thread.hex };
     const paths = rings.map((ring) => rounded(curvePath(fitRing(ring), true, (x, y) => ({ u: x, v: y }))));
     const made: ShapeObject = {
-      ...newShape(this.freshId(), null, paths, 'like' in paint ? { hex: thread.hex } : paint),
+      ...newShape(
+        freshShapeId(this.store.recipe()?.objects),
+        null,
+        paths,
+        'like' in paint ? { hex: thread.hex } : paint,
+      ),
       as: lowest.chosen ? lowest.kind : 'auto',
     };
     const objects = this.store.recipe()?.objects ?? [];
@@ -116,9 +121,5 @@ export class ShapeActs {
     const isWhole =
       own?.kind === 'shape' && pieces.length === 1 && own.copies.count === 1 && own.paths.every(({ closed }) => closed);
     return isWhole ? tidyRings(edgeOf(objects, own.id) ?? []) : ringsOf(piece);
-  }
-
-  private freshId(): string {
-    return freshName(this.store.recipe()?.objects.map(({ id }) => id) ?? [], 'd');
   }
 }

@@ -6,7 +6,7 @@ import { OpenPicture } from '../open-picture';
 import { removeObjects } from '../objects/object-acts';
 import { StudioState } from '../studio-state';
 import { Conversion } from '../../convert/conversion';
-import { freshName } from '../../shared/fresh-name';
+import { freshShapeId } from '../../shared/fresh-name';
 import { ThreadPicker } from './thread-picker';
 
 /** A fill of its own colour below a rendering: laid by one touch, given another thread or a gradient, and taken away. */
@@ -61,11 +61,7 @@ export class GroundBelow {
     const threads = this.picture.result()?.threads ?? [];
     const above = threads.flatMap((i) => this.conversion.design()?.threads[i]?.hex ?? []);
     const hex = colourBelow(this.picture.colours(), above);
-    const id = freshName(
-      recipe.objects.map((other) => other.id),
-      'd',
-    );
-    const fill = fillBelow(recipe.objects, object, id, { hex });
+    const fill = fillBelow(recipe.objects, object, freshShapeId(recipe.objects), { hex });
     this.store.changeWhole('fill below', ({ objects }) => {
       const at = objects.findIndex((other) => other.id === object.id);
       objects.splice(at, 0, fill as Draft<DesignObject>);

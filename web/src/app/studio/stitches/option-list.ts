@@ -137,6 +137,7 @@ export class OptionList {
     const { overlapMm: said, ...others } = values;
     const unsaid = { ...piece, choices: { ...piece.choices, values: others } };
     const under = overlapUnder(unsaid, { stitches: ofDesign, overlapMm: recipe.stitches.overlapMm });
+    const reached = compensationOf(piece, cloth);
     const ofDesignName = `As the design: ${ofDesign.fabric.name.toLowerCase()}`;
     return [
       {
@@ -184,6 +185,10 @@ export class OptionList {
         },
         value: said ?? under,
         own: said !== undefined,
+        note:
+          piece.family === 'column' && Number(said ?? under) < reached
+            ? `Its stitches reach ${reached.toFixed(2)} mm over the edge against the pull as it is.`
+            : undefined,
       },
     ];
   }

@@ -88,6 +88,19 @@ describe('StitchesSheet', () => {
     expect(decisions()).toEqual([]);
   });
 
+  it('says where an overlap is less than satin reaches over its edge anyway', async () => {
+    const withOverlap = async (overlapMm: number, family: 'column' | 'area'): Promise<string> => {
+      const [first, ...others] = design.pieces;
+      const own = { ...first, family, choices: { ...first.choices, values: { overlapMm } } };
+      conversion.design.set({ ...design, pieces: [own, ...others] });
+      await choose(0);
+      return host().querySelector('kite-option-list')?.textContent ?? '';
+    };
+    expect(await withOverlap(0.05, 'column')).toContain('0.20 mm over the edge against the pull as it is');
+    expect(await withOverlap(0.5, 'column')).not.toContain('as it is');
+    expect(await withOverlap(0.05, 'area')).not.toContain('as it is');
+  });
+
   it('says guides, entry and exit by places of the picture', async () => {
     const acts = TestBed.inject(PieceActs);
     acts.setGuides(0, [[-20, 0, 10, 5]]);
